@@ -1,0 +1,83 @@
+"""``./nelvor``: check a job document, print the schema of the job format."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from nelvor.errors import BadInput, Issue, UnknownEdition
+from nelvor.model.parse import parse_bytes
+from nelvor.model.schema import job_schema
+from nelvor.report.check import Report, check
+from nelvor.report.text import report_text
+from nelvor.report.wire import report_out
+
+NO_MUST_FIX, MUST_FIX, BAD_INPUT = 0, 1, 2
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run the command; return 0 for no must-fix, 1 for a must-fix, 2 for bad input."""
+    parser = argparse.ArgumentParser(prog="nelvor", description="Feeders, sub-panels and bonding, with working shown.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    checking = commands.add_parser("check", help="check a job document")
+    checking.add_argument("job", type=Path, help="the job as JSON, or - for standard input")
+    checking.add_argument("--json", action="store_true", help="print the whole report as JSON")
+    checking.add_argument("--strict", action="store_true", help="end with 1 when something cannot be told")
+    checking.add_argument("--existing", action="store_true", help="check what stands instead of the proposal")
+    commands.add_parser("schema", help="print the JSON Schema of the job document")
+    users = commands.add_parser("user", help="add members of a shop (needs the database of ./start)")
+    user_commands = users.add_subparsers(dest="user_command", required=True)
+    adding = user_commands.add_parser("add", help="add a member; the password is asked for")
+    adding.add_argument("email")
+    adding.add_argument("--shop", required=True, help="name of the shop; made when it is not there")
+    adding.add_argument("--name", default="")
+    adding.add_argument("--role", default="designer", choices=["owner", "designer", "field", "reviewer"])
+    options = parser.parse_args(arguments)
+    if options.command == "schema":
+        print(json.dumps(job_schema(), indent=2))
+        return NO_MUST_FIX
+    if options.command == "user":
+        from nelvor.cli.users import add_user  # only this command needs the database
+
+        return add_user(options)
+    return _check(options)
+
+
+def _check(options: argparse.Namespace) -> int:
+    try:
+        raw = sys.stdin.buffer.read() if str(options.job) == "-" else options.job.read_bytes()
+        report = check(parse_bytes(raw), "existing" if options.existing else "proposed")
+    except OSError as failure:
+        return _tell(
+            [Issue("unreadable", str(options.job), f"the file cannot be read: {failure.strerror}.", "Check its name.")],
+            options.json,
+        )
+    except BadInput as failure:
+        return _tell(failure.issues, options.json)
+    except UnknownEdition as failure:
+        return _tell(
+            [Issue("unknown_edition", "settings.edition", str(failure), f"Choose one of {', '.join(failure.known)}.")],
+            options.json,
+        )
+    print(report_out(report).model_dump_json(indent=2) if options.json else report_text(report))
+    return _status(report, options.strict)
+
+
+def _tell(issues: list[Issue], as_json: bool) -> int:
+    if as_json:
+        print(json.dumps({"issues": [vars(issue) for issue in issues]}, indent=2))
+    for issue in issues:
+        print(f"{issue.path or 'job'}: {issue.reason} {issue.remedy}", file=sys.stderr)
+    return BAD_INPUT
+
+
+def _status(report: Report, strict: bool) -> int:
+    if report.count("must_fix") or (strict and report.count("cannot_tell")):
+        return MUST_FIX
+    return NO_MUST_FIX
+
+
+if __name__ == "__main__":
+    sys.exit(main())

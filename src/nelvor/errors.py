@@ -1,0 +1,114 @@
+"""The tree of exceptions. Bad input, an unknown figure and a refused action are different things.
+
+NelvorError
+├── BadInput              a document or request that cannot be read; carries every issue at once
+├── CannotCompute         an answer cannot be reached
+│   ├── MissingFigure     the rulebook holds no such figure for this edition
+│   └── MissingInput      a property of the design is not filled in
+├── UnknownEdition        no rules of that edition are held
+├── RulebookBroken        a data file of the rulebook contradicts itself
+├── Refused               not allowed for this member, or not signed in
+├── NotFound              no such thing within the reach of this member
+├── Conflict              a save rests on a revision that is no longer the newest
+├── TooManyTries          sign-in is blocked for a while
+└── StoreUnavailable      the database does not answer
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+
+class NelvorError(Exception):
+    """Base of all errors raised on purpose."""
+
+
+@dataclass(frozen=True)
+class Issue:
+    """One thing wrong with an input: where, what, and what to do about it."""
+
+    code: str
+    path: str
+    reason: str
+    remedy: str
+
+
+class BadInput(NelvorError):
+    """The input cannot be read; all its issues are told at once."""
+
+    def __init__(self, issues: list[Issue]) -> None:
+        self.issues = issues
+        super().__init__("; ".join(f"{issue.path}: {issue.reason}" for issue in issues))
+
+
+class CannotCompute(NelvorError):
+    """No answer is possible; ``reason`` says why and ``remedy`` what would allow it."""
+
+    def __init__(self, reason: str, remedy: str) -> None:
+        self.reason = reason
+        self.remedy = remedy
+        super().__init__(f"{reason} {remedy}")
+
+
+class MissingFigure(CannotCompute):
+    """The rulebook holds no figure for this key in this edition."""
+
+    def __init__(self, table: str, key: str, edition: str, known: str) -> None:
+        self.table = table
+        self.key = key
+        super().__init__(f"{table} has no figure for {key} in the {edition} edition.", f"Figures exist for {known}.")
+
+
+class MissingInput(CannotCompute):
+    """A property of a thing of the design is empty and the rule needs it."""
+
+    def __init__(self, thing_id: str, field_name: str, what: str) -> None:
+        self.thing_id = thing_id
+        self.field_name = field_name
+        super().__init__(f"{what} is not known.", f"Enter {what[0].lower() + what[1:]}.")
+
+
+class UnknownEdition(NelvorError):
+    """The job names an edition the rulebook does not hold."""
+
+    def __init__(self, edition: str, known: list[str]) -> None:
+        self.edition = edition
+        self.known = known
+        super().__init__(f"No rules of edition {edition!r} are held; known editions: {', '.join(known)}.")
+
+
+class RulebookBroken(NelvorError):
+    """A data file is wrong; the message names file and line."""
+
+
+class Refused(NelvorError):
+    """This member may not do this."""
+
+
+class NotSignedIn(Refused):
+    """Nobody is signed in."""
+
+
+class NotFound(NelvorError):
+    """Nothing of that name is within this member's reach."""
+
+
+class TooManyTries(NelvorError):
+    """Too many failed sign-ins; try again later."""
+
+    def __init__(self, wait_s: int) -> None:
+        self.wait_s = wait_s
+        super().__init__(f"Too many failed sign-ins. Try again in {wait_s} seconds.")
+
+
+class StoreUnavailable(NelvorError):
+    """The database does not answer now; nothing was saved."""
+
+
+@dataclass
+class Conflict(NelvorError):
+    """A save rests on an older revision; both documents are kept and told."""
+
+    mine: dict[str, object]
+    theirs: dict[str, object]
+    differences: list[dict[str, object]] = field(default_factory=list)

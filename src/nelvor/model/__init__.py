@@ -1,0 +1,1 @@
+"""The design document: typed, versioned, no arithmetic."""

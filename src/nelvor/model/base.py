@@ -1,0 +1,49 @@
+"""What every thing of the document shares, and the named limits of its fields."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, ClassVar, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+NAME_LIMIT = 200
+NOTE_LIMIT = 20_000
+LONGEST_RUN_FT = 10_000
+LARGEST_RATING_A = 6_000
+LARGEST_AMOUNT = 10_000_000
+MOST_THINGS = 20_000
+MOST_SETS = 12
+
+Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9_-]{0,39}$")]
+Name = Annotated[str, StringConstraints(max_length=NAME_LIMIT)]
+Note = Annotated[str, StringConstraints(max_length=NOTE_LIMIT)]
+Length = Annotated[float, Field(gt=0, le=LONGEST_RUN_FT, allow_inf_nan=False)]
+Rating = Annotated[float, Field(gt=0, le=LARGEST_RATING_A, allow_inf_nan=False)]
+Standing = Literal["existing", "added", "removed"]
+
+
+class Part(BaseModel):
+    """A strict, closed, unchangeable piece of the document."""
+
+    model_config = ConfigDict(extra="forbid", strict=True, frozen=True)
+
+
+class Thing(Part):
+    """A thing of the design with a stable id.
+
+    ``standing`` says whether it is there now (existing), comes with the proposal (added) or
+    goes with it (removed). ``proposed`` holds the properties that the proposal changes.
+    """
+
+    OWN_FIELDS: ClassVar[frozenset[str]] = frozenset({"id", "standing", "proposed"})
+
+    id: Id
+    standing: Standing = "existing"
+    proposed: dict[str, Any] = Field(default_factory=dict)
+
+    def as_proposed(self) -> Thing:
+        """Return this thing with its proposed properties in place of the existing ones."""
+        if not self.proposed:
+            return self
+        merged = self.model_dump(exclude={"proposed"}) | self.proposed
+        return type(self).model_validate(merged)

@@ -1,0 +1,100 @@
+"""The whole document: settings and flat lists of things, with its version number."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from nelvor.model.base import MOST_THINGS, Name, Note, Part, Thing
+from nelvor.model.things import (
+    Amendment,
+    Bar,
+    Bond,
+    Building,
+    Conductor,
+    Device,
+    DwellingUnit,
+    Electrode,
+    Enclosure,
+    FieldRecord,
+    Load,
+    Lugs,
+    Run,
+    Source,
+    Tap,
+    Transfer,
+    Transformer,
+)
+
+FORMAT: Literal["nelvor-job"] = "nelvor-job"
+VERSION: Literal[1] = 1
+
+Percent = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+
+
+class Settings(Part):
+    """What holds for the whole job."""
+
+    edition: str = Field(max_length=20)
+    authority: Name = ""
+    feeder_drop_limit_percent: Percent = 3.0
+    total_drop_limit_percent: Percent = 5.0
+    drop_method: Literal["impedance", "direct_current"] = "impedance"
+    power_factor: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.85
+    ambient_c: Annotated[float, Field(ge=-50, le=85, allow_inf_nan=False)] = 30.0
+
+
+class Document(Part):
+    """A job: one JSON document, flat lists of things joined by ids."""
+
+    format: Literal["nelvor-job"] = FORMAT
+    version: Literal[1] = VERSION
+    name: Name
+    note: Note = ""
+    settings: Settings
+    sources: list[Source] = Field(default_factory=list, max_length=MOST_THINGS)
+    buildings: list[Building] = Field(default_factory=list, max_length=MOST_THINGS)
+    dwelling_units: list[DwellingUnit] = Field(default_factory=list, max_length=MOST_THINGS)
+    enclosures: list[Enclosure] = Field(default_factory=list, max_length=MOST_THINGS)
+    devices: list[Device] = Field(default_factory=list, max_length=MOST_THINGS)
+    lugs: list[Lugs] = Field(default_factory=list, max_length=MOST_THINGS)
+    bars: list[Bar] = Field(default_factory=list, max_length=MOST_THINGS)
+    bonds: list[Bond] = Field(default_factory=list, max_length=MOST_THINGS)
+    runs: list[Run] = Field(default_factory=list, max_length=MOST_THINGS)
+    conductors: list[Conductor] = Field(default_factory=list, max_length=MOST_THINGS)
+    electrodes: list[Electrode] = Field(default_factory=list, max_length=MOST_THINGS)
+    loads: list[Load] = Field(default_factory=list, max_length=MOST_THINGS)
+    transfers: list[Transfer] = Field(default_factory=list, max_length=MOST_THINGS)
+    transformers: list[Transformer] = Field(default_factory=list, max_length=MOST_THINGS)
+    taps: list[Tap] = Field(default_factory=list, max_length=MOST_THINGS)
+    amendments: list[Amendment] = Field(default_factory=list, max_length=MOST_THINGS)
+    field_records: list[FieldRecord] = Field(default_factory=list, max_length=MOST_THINGS)
+
+    def things(self) -> Iterator[tuple[str, Thing]]:
+        """Yield every thing with the name of its list, in document order."""
+        for list_name in LISTS:
+            for thing in getattr(self, list_name):
+                yield list_name, thing
+
+
+LISTS: dict[str, type[Thing]] = {
+    "sources": Source,
+    "buildings": Building,
+    "dwelling_units": DwellingUnit,
+    "enclosures": Enclosure,
+    "devices": Device,
+    "lugs": Lugs,
+    "bars": Bar,
+    "bonds": Bond,
+    "runs": Run,
+    "conductors": Conductor,
+    "electrodes": Electrode,
+    "loads": Load,
+    "transfers": Transfer,
+    "transformers": Transformer,
+    "taps": Tap,
+    "amendments": Amendment,
+    "field_records": FieldRecord,
+}

@@ -1,0 +1,214 @@
+"""Reading a job document from the outside: every fault named at once, nothing half read."""
+
+from __future__ import annotations
+
+import json
+import math
+from typing import Any, NoReturn
+
+from pydantic import ValidationError
+
+from nelvor.errors import BadInput, Issue
+from nelvor.model.base import Thing
+from nelvor.model.document import FORMAT, LISTS, VERSION, Document
+from nelvor.model.references import loop_issues, reference_issues
+from nelvor.model.resolve import resolve
+
+LARGEST_DOCUMENT_BYTES = 10 * 1024 * 1024
+DEEPEST_NESTING = 32
+MOST_ISSUES_TOLD = 100
+
+
+def _refuse(code: str, reason: str, remedy: str, path: str = "") -> NoReturn:
+    raise BadInput([Issue(code, path, reason, remedy)])
+
+
+def _without_duplicates(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in found:
+            _refuse(
+                "duplicate_key", f"the key {key[:80]!r} stands twice in one object.", "Keep one of the two.", key[:80]
+            )
+        found[key] = value
+    return found
+
+
+def _no_constant(text: str) -> NoReturn:
+    _refuse("not_a_number", f"{text} is not a number that JSON allows.", "Write a number, or null for not known.")
+
+
+def _finite(text: str) -> float:
+    value = float(text)
+    if not math.isfinite(value):
+        _refuse("not_a_number", f"{text[:40]} is too large for a number.", "Write a number within the field's limits.")
+    return value
+
+
+def _check_nesting_and_text(value: Any, depth: int = 1) -> None:
+    if depth > DEEPEST_NESTING:
+        _refuse(
+            "too_deep",
+            f"the document is nested deeper than {DEEPEST_NESTING} levels.",
+            "A job needs five; check where the file comes from.",
+        )
+    if isinstance(value, dict):
+        for key, inner in value.items():
+            _check_text(key)
+            _check_nesting_and_text(inner, depth + 1)
+    elif isinstance(value, list):
+        for inner in value:
+            _check_nesting_and_text(inner, depth + 1)
+    elif isinstance(value, str):
+        _check_text(value)
+
+
+def _check_text(text: str) -> None:
+    if "\x00" in text:
+        _refuse("bad_text", "a text holds the character NUL.", "Take it out.")
+    if any(0xD800 <= ord(character) <= 0xDFFF for character in text):
+        _refuse("bad_text", "a text holds half of a character (a lone surrogate).", "Write the character again.")
+
+
+def read_json(raw: bytes) -> Any:
+    """Return the JSON value of ``raw``, refusing what JSON libraries differ on.
+
+    Raises:
+        BadInput: too large, not UTF-8, truncated, nested too deep, duplicate keys, NaN, NUL.
+    """
+    if len(raw) > LARGEST_DOCUMENT_BYTES:
+        _refuse(
+            "too_large",
+            f"the file is larger than {LARGEST_DOCUMENT_BYTES // 1024 // 1024} MB.",
+            "Split the job in two.",
+        )
+    try:
+        text = raw.decode("utf-8-sig")
+        value = json.loads(
+            text, object_pairs_hook=_without_duplicates, parse_constant=_no_constant, parse_float=_finite
+        )
+    except UnicodeDecodeError:
+        _refuse("not_utf8", "the file is not UTF-8 text.", "Save it as UTF-8.")
+    except RecursionError:
+        _refuse("too_deep", f"the document is nested deeper than {DEEPEST_NESTING} levels.", "A job needs five levels.")
+    except json.JSONDecodeError as failure:
+        _refuse(
+            "not_json",
+            f"not JSON at line {failure.lineno}, column {failure.colno}: {failure.msg}.",
+            "Check that the file is whole.",
+        )
+    except ValueError:
+        _refuse("not_a_number", "a number has too many digits.", "Write a number within the field's limits.")
+    _check_nesting_and_text(value)
+    return value
+
+
+def parse_bytes(raw: bytes) -> Document:
+    """Return the document held in JSON text.
+
+    Raises:
+        BadInput: with every issue found.
+    """
+    return parse_value(read_json(raw))
+
+
+def parse_value(value: Any) -> Document:
+    """Return the document held in a JSON value that ``read_json`` would accept.
+
+    Raises:
+        BadInput: with every issue found: wrong types, out of range, unknown ids, loops.
+    """
+    if not isinstance(value, dict) or value.get("format") != FORMAT:
+        _refuse("wrong_format", "this is not a job document.", f'A job says "format": "{FORMAT}".', "format")
+    if value.get("version") != VERSION or isinstance(value.get("version"), bool):
+        _refuse(
+            "wrong_version",
+            f"version {str(value.get('version'))[:20]} of the job document is not known here.",
+            f"This program reads version {VERSION}.",
+            "version",
+        )
+    try:
+        document = Document.model_validate(value)
+    except ValidationError as failure:
+        raise BadInput(issues_of(failure, value)) from None
+    issues = _proposal_issues(document) or reference_issues(document)
+    if not issues:
+        issues = loop_issues(resolve(document, "existing")) + loop_issues(resolve(document, "proposed"))
+    if issues:
+        raise BadInput(_once(issues)[:MOST_ISSUES_TOLD])
+    return document
+
+
+def _once(issues: list[Issue]) -> list[Issue]:
+    return list(dict.fromkeys(issues))
+
+
+def _proposal_issues(document: Document) -> list[Issue]:
+    """Return an issue for each proposed property that is unknown or does not fit its field."""
+    issues = []
+    for list_name, thing in document.things():
+        if not thing.proposed:
+            continue
+        path = f"{list_name}.{thing.id}.proposed"
+        allowed = set(LISTS[list_name].model_fields) - Thing.OWN_FIELDS
+        unknown = sorted(set(thing.proposed) - allowed)
+        if unknown:
+            issues.append(
+                Issue(
+                    "unknown_field",
+                    f"{path}.{unknown[0][:80]}",
+                    "there is no such property.",
+                    f"Known properties: {', '.join(sorted(allowed))}.",
+                )
+            )
+            continue
+        try:
+            thing.as_proposed()
+        except ValidationError as failure:
+            issues += [_issue(path, error) for error in failure.errors()]
+    return issues
+
+
+REMEDIES = {
+    "greater_than": "Enter a value above {gt}.",
+    "greater_than_equal": "Enter a value of at least {ge}.",
+    "less_than_equal": "Enter a value of at most {le}.",
+    "string_too_long": "Shorten it to {max_length} characters.",
+    "too_long": "Keep at most {max_length}.",
+    "literal_error": "Choose one of {expected}.",
+    "missing": "Add it.",
+    "extra_forbidden": "Take it out; this version has no such property.",
+    "float_type": "Enter a number.",
+    "int_type": "Enter a whole number.",
+    "bool_type": "Enter true, false or null.",
+    "string_type": "Enter text.",
+    "finite_number": "Enter a finite number.",
+    "string_pattern_mismatch": "Use lower-case letters, digits, - and _ (ids), or a value of the list.",
+}
+
+
+def _issue(prefix: str, error: Any) -> Issue:
+    inner = ".".join(str(part) for part in error["loc"])
+    path = f"{prefix}.{inner}" if prefix and inner else prefix or inner
+    template = REMEDIES.get(error["type"], "See the published schema of the job document.")
+    remedy = template.format_map({key: str(fact) for key, fact in error.get("ctx", {}).items()})
+    message = error["msg"][0].lower() + error["msg"][1:300]
+    return Issue(error["type"], path[:300], f"{message}.", remedy)
+
+
+def issues_of(failure: ValidationError, value: dict[str, Any]) -> list[Issue]:
+    """Return the issues of a failed validation, with ids in place of positions in the lists."""
+    issues = []
+    for error in failure.errors()[:MOST_ISSUES_TOLD]:
+        issues.append(_issue("", {**error, "loc": _named_location(error["loc"], value)}))
+    return issues
+
+
+def _named_location(location: tuple[Any, ...], value: dict[str, Any]) -> tuple[Any, ...]:
+    if len(location) < 2 or not isinstance(location[1], int):
+        return location
+    try:
+        thing_id = value[location[0]][location[1]]["id"]
+    except (KeyError, TypeError, IndexError):
+        return location
+    return (location[0], thing_id, *location[2:]) if isinstance(thing_id, str) else location

@@ -1,0 +1,280 @@
+"""The things a design is made of, in the order one meets them walking from the source.
+
+Lengths are in feet, cover in inches, ratings in amperes, temperatures in degrees Celsius.
+A property that is ``None`` is not known yet: it is saved, and judged *cannot tell*.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from nelvor.model.base import (
+    LARGEST_AMOUNT,
+    LONGEST_RUN_FT,
+    MOST_SETS,
+    Id,
+    Length,
+    Name,
+    Note,
+    Rating,
+    Thing,
+)
+from nelvor.model.vocabulary import (
+    AmendmentAction,
+    AmountUnit,
+    BondKind,
+    BuildingUse,
+    BurialLocation,
+    ConductorRole,
+    Connection,
+    DeviceKind,
+    DeviceRole,
+    ElectrodeKind,
+    EmergencyMarking,
+    EnclosureKind,
+    FieldRecordKind,
+    Insulation,
+    LoadCategory,
+    Material,
+    Method,
+    Placement,
+    ServiceMarking,
+    Size,
+    SourceKind,
+    SpaceKind,
+    System,
+    TapRule,
+    TradeSize,
+)
+
+Amount = Annotated[float, Field(ge=0, le=LARGEST_AMOUNT, allow_inf_nan=False)]
+Positive = Annotated[float, Field(gt=0, le=LARGEST_AMOUNT, allow_inf_nan=False)]
+Volts = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
+Celsius = Annotated[float, Field(ge=-50, le=85, allow_inf_nan=False)]
+Termination = Annotated[int, Field(json_schema_extra={"enum": [60, 75, 90]})]
+Poles = Annotated[int, Field(ge=1, le=3)]
+
+
+class Source(Thing):
+    """Where power comes from: the utility, a generator, an inverter."""
+
+    name: Name = ""
+    kind: SourceKind = "utility"
+    system: System | None = None
+    fault_current_a: Annotated[float, Field(gt=0, le=500_000, allow_inf_nan=False)] | None = None
+    transformer_kva: Positive | None = None
+    impedance_percent: Annotated[float, Field(gt=0, le=50, allow_inf_nan=False)] | None = None
+    rated_output_a: Rating | None = None
+    interactive: bool | None = None
+    neutral_bonded_inside: bool | None = None
+
+
+class Building(Thing):
+    """A building or structure of the site."""
+
+    name: Name = ""
+    use: BuildingUse | None = None
+    livestock: bool | None = None
+    metal_path_to_supply: bool | None = None
+
+
+class DwellingUnit(Thing):
+    """One dwelling unit: the group to which dwelling loads belong."""
+
+    name: Name = ""
+    building_id: Id | None = None
+
+
+class Enclosure(Thing):
+    """A box with metal, bars, lugs and devices. ``rating_a`` is a panel's bus, a meter's class, a switch's rating."""
+
+    name: Name = ""
+    kind: EnclosureKind = "panel"
+    building_id: Id | None = None
+    placement: Placement | None = None
+    rating_a: Rating | None = None
+    termination_c: Termination | None = None
+    service_marking: ServiceMarking | None = None
+    emergency_marking: EmergencyMarking = "none"
+    interrupting_a: Annotated[float, Field(gt=0, le=300_000, allow_inf_nan=False)] | None = None
+    spaces: Annotated[int, Field(ge=0, le=200)] | None = None
+    half_size_spaces: bool | None = None
+    system: System | None = None
+    series: Name = ""
+    protection_adjacent: bool | None = None
+
+
+class Device(Thing):
+    """A breaker, a set of fuses or a bare switch. ``rating_a`` of ``None`` is to be chosen."""
+
+    enclosure_id: Id
+    name: Name = ""
+    role: DeviceRole = "feeder"
+    kind: DeviceKind = "breaker"
+    rating_a: Rating | None = None
+    poles: Poles = 2
+    interrupting_a: Annotated[float, Field(gt=0, le=300_000, allow_inf_nan=False)] | None = None
+    slash_rated: bool | None = None
+    held_down: bool | None = None
+    ground_fault_protection: bool | None = None
+    space: Annotated[int, Field(ge=1, le=200)] | None = None
+
+
+class Lugs(Thing):
+    """Terminals without a device: main lugs, feed-through lugs."""
+
+    enclosure_id: Id
+    name: Name = ""
+    feed_through: bool = False
+
+
+class Bar(Thing):
+    """A neutral or ground bar. ``insulated`` tells whether it stands off from the enclosure's metal."""
+
+    enclosure_id: Id
+    name: Name = ""
+    kind: Annotated[str, Field(pattern="^(neutral|ground)$", json_schema_extra={"enum": ["neutral", "ground"]})]
+    insulated: bool | None = None
+
+
+class Bond(Thing):
+    """One possible connection between two named parts: a screw, a strap, tied bars, a conductor on the wrong bar.
+
+    A part is a bar or the enclosure itself, which stands for its metal. ``made`` is what is found:
+    a screw that sits in the bar but not in the enclosure is not made.
+    """
+
+    enclosure_id: Id
+    kind: BondKind = "screw"
+    part_a: Id
+    part_b: Id
+    made: bool | None = None
+    size: Size | None = None
+    material: Material | None = None
+    note: Note = ""
+
+
+class Run(Thing):
+    """A feeder or service run between two terminals. A size of ``None`` is to be chosen; a value is locked."""
+
+    name: Name = ""
+    from_part: Id
+    to_part: Id
+    length_ft: Length | None = None
+    placement: Placement | None = None
+    method: Method | None = None
+    insulation: Insulation | None = None
+    material: Material | None = None
+    sets: Annotated[int, Field(ge=1, le=MOST_SETS)] = 1
+    hot_size: Size | None = None
+    neutral_size: Size | None = None
+    neutral_as_calculated: bool = False
+    ground_size: Size | None = None
+    ground_material: Material | None = None
+    ground_by_raceway: bool = False
+    raceway_size: TradeSize | None = None
+    burial_location: BurialLocation | None = None
+    cover_in: Annotated[float, Field(ge=0, le=240, allow_inf_nan=False)] | None = None
+    ambient_c: Celsius | None = None
+    other_current_carrying: Annotated[int, Field(ge=0, le=100)] = 0
+    harmonic_neutral: bool = False
+    complied_when_installed: bool | None = None
+    cable_diameter_in: Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)] | None = None
+
+
+class Conductor(Thing):
+    """One conductor of a run, naming the bar or terminal at each end."""
+
+    run_id: Id
+    role: ConductorRole
+    from_part: Id
+    to_part: Id
+
+
+class Electrode(Thing):
+    """A grounding electrode and the conductor that joins it to a bar or enclosure."""
+
+    kind: ElectrodeKind = "rod"
+    building_id: Id | None = None
+    connects_to: Id | None = None
+    length_ft: Annotated[float, Field(gt=0, le=LONGEST_RUN_FT, allow_inf_nan=False)] | None = None
+    resistance_ohm: Amount | None = None
+    spacing_ft: Amount | None = None
+    conductor_size: Size | None = None
+    conductor_material: Material | None = None
+
+
+class Load(Thing):
+    """A load on a panel. ``amount`` is of one piece; ``quantity`` counts equal pieces."""
+
+    enclosure_id: Id
+    name: Name = ""
+    category: LoadCategory = "other"
+    amount: Amount | None = None
+    unit: AmountUnit = "VA"
+    quantity: Annotated[int, Field(ge=1, le=1000)] = 1
+    volts: Volts | None = None
+    three_phase: bool = False
+    connection: Connection | None = None
+    continuous: bool = False
+    neutral_used: bool | None = None
+    dwelling_unit_id: Id | None = None
+    space_kind: SpaceKind | None = None
+
+
+class Transfer(Thing):
+    """Transfer gear within an enclosure: which parts it joins and whether it switches the neutral."""
+
+    enclosure_id: Id
+    name: Name = ""
+    normal_part: Id
+    standby_part: Id
+    load_part: Id
+    switches_neutral: bool | None = None
+    automatic: bool | None = None
+    standby_position: bool = False
+
+
+class Transformer(Thing):
+    """A transformer: primary and secondary terminals, rating in kVA."""
+
+    enclosure_id: Id
+    primary_part: Id
+    secondary_part: Id
+    kva: Positive | None = None
+    primary_v: Volts | None = None
+    secondary_system: System | None = None
+    impedance_percent: Annotated[float, Field(gt=0, le=50, allow_inf_nan=False)] | None = None
+
+
+class Tap(Thing):
+    """A run that leaves another run at a distance from its start."""
+
+    run_id: Id
+    tap_run_id: Id
+    at_ft: Amount | None = None
+    rule: TapRule | None = None
+
+
+class Amendment(Thing):
+    """A local rule: what it changes, how, and where it is written down."""
+
+    key: Id
+    action: AmendmentAction
+    value: Amount | None = None
+    unit: Name = ""
+    source_note: Note = ""
+
+
+class FieldRecord(Thing):
+    """Something done or measured on site."""
+
+    thing_id: Id
+    kind: FieldRecordKind
+    text: Note = ""
+    value: Annotated[float, Field(allow_inf_nan=False)] | None = None
+    unit: Name = ""
+    taken_at: Name = ""
+    taken_by: Name = ""

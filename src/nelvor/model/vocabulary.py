@@ -1,0 +1,101 @@
+"""The closed lists of words that the document uses."""
+
+from __future__ import annotations
+
+from typing import Literal, get_args
+
+Size = Literal[
+    "18",
+    "16",
+    "14",
+    "12",
+    "10",
+    "8",
+    "6",
+    "4",
+    "3",
+    "2",
+    "1",
+    "1/0",
+    "2/0",
+    "3/0",
+    "4/0",
+    "250",
+    "300",
+    "350",
+    "400",
+    "500",
+    "600",
+    "700",
+    "750",
+    "800",
+    "900",
+    "1000",
+    "1250",
+    "1500",
+    "1750",
+    "2000",
+]
+SIZES: tuple[str, ...] = get_args(Size)
+
+TradeSize = Literal["3/8", "1/2", "3/4", "1", "1-1/4", "1-1/2", "2", "2-1/2", "3", "3-1/2", "4", "5", "6"]
+Material = Literal["copper", "aluminium"]
+Insulation = Literal[
+    "THHN", "THWN", "THWN-2", "XHHW", "XHHW-2", "RHW-2", "USE-2", "TW", "THW", "UF-B", "NM-B", "SER", "MC", "PV wire"
+]
+Method = Literal["pvc40", "pvc80", "emt", "rmc", "imc", "fmc", "lfmc", "lfnc_b", "ent", "earth", "cable", "free_air"]
+Placement = Literal["underground", "indoors", "outdoors", "rooftop"]
+BurialLocation = Literal[
+    "general",
+    "trench_under_2in_concrete",
+    "under_building",
+    "under_4in_exterior_slab_no_vehicles",
+    "street_road_alley_driveway_parking",
+    "one_two_family_driveway_parking",
+    "airport_runway_area",
+]
+System = Literal[
+    "split_120_240", "wye_208_120", "wye_480_277", "delta_240", "delta_240_high_leg", "single_240", "single_120"
+]
+SourceKind = Literal["utility", "generator", "inverter", "battery", "other"]
+EnclosureKind = Literal[
+    "meter",
+    "meter_disconnect",
+    "disconnect",
+    "panel",
+    "transfer_switch",
+    "transformer",
+    "inverter",
+    "generator",
+    "junction_box",
+]
+ServiceMarking = Literal["suitable", "only_suitable", "unmarked"]
+EmergencyMarking = Literal["none", "service_disconnect", "meter_disconnect", "not_service_equipment"]
+DeviceRole = Literal["main", "feeder", "branch", "source"]
+DeviceKind = Literal["breaker", "fuses", "switch"]
+BondKind = Literal["screw", "strap", "wire", "factory", "tied_bars", "branch_neutral", "branch_ground", "relay"]
+BuildingUse = Literal["dwelling", "farm", "commercial", "other"]
+LoadCategory = Literal[
+    "lighting_area",
+    "small_appliance",
+    "laundry",
+    "range",
+    "dryer",
+    "water_heater",
+    "fastened_appliance",
+    "motor",
+    "heating",
+    "cooling",
+    "vehicle_charging",
+    "lighting",
+    "receptacles",
+    "other",
+]
+AmountUnit = Literal["VA", "W", "kW", "kVA", "A", "hp", "ft2", "circuits"]
+SpaceKind = Literal["living", "garage", "open_porch", "unfinished_not_adaptable", "unfinished_adaptable"]
+Connection = Literal["L1-N", "L2-N", "L3-N", "L1-L2", "L2-L3", "L1-L3", "three_phase"]
+ElectrodeKind = Literal["rod", "concrete_encased", "water_pipe", "building_steel", "ring", "plate", "other"]
+ConductorRole = Literal["L1", "L2", "L3", "neutral", "ground"]
+AmendmentAction = Literal["replace", "at_least", "at_most", "require", "forbid"]
+TapRule = Literal["10_ft", "25_ft", "transformer", "high_bay", "outside"]
+FieldRecordKind = Literal["as_built", "reading", "torque", "inspection", "photo_note"]

@@ -1,0 +1,1 @@
+"""Sheets for the permit office, drawn from the report."""

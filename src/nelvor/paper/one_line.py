@@ -1,0 +1,151 @@
+"""The one-line diagram as vectors, drawn from the places of the report: columns by order, rows by lane."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from reportlab.graphics.shapes import Circle, Drawing, Line, Rect, String
+from reportlab.pdfbase.pdfmetrics import stringWidth
+
+from nelvor.paper.style import BOLD, GROUND, INK, NEUTRAL, REGULAR, SHADE, register_fonts
+from nelvor.report.check import Report
+from nelvor.report.path import Place
+from nelvor.report.words import run_tag
+from nelvor.rules.run import RunAnswer
+from nelvor.rules.zones import name_of
+
+
+BOX_WIDTH, BOX_HEIGHT = 64.0, 38.0
+ROW_HEIGHT = 92.0
+TOP_MARGIN = 16.0
+TEXT_SIZE, SMALL_SIZE = 6.5, 5.6
+LINE_GAP = 3.2
+
+
+@dataclass(frozen=True)
+class Grid:
+    """Where columns and rows lie on the paper, in points."""
+
+    width: float
+    height: float
+    column_width: float
+
+    def centre(self, column: int, lane: int) -> tuple[float, float]:
+        x = BOX_WIDTH / 2 + column * self.column_width
+        return x, self.height - TOP_MARGIN - BOX_HEIGHT / 2 - lane * ROW_HEIGHT
+
+
+def one_line(report: Report, width: float) -> Drawing:
+    """Return the diagram, ``width`` points wide; text that does not fit its room is made narrower, never cut."""
+    register_fonts()
+    columns = _columns(report)
+    lanes = max((place.lane for place in report.places), default=0) + 1
+    most = max(columns.values(), default=0)
+    grid = Grid(width, TOP_MARGIN + lanes * ROW_HEIGHT, (width - BOX_WIDTH) / most if most else 0)
+    drawing = Drawing(width, grid.height)
+    places = {place.id: place for place in report.places}
+    for place in report.places:
+        if place.run_id is not None:
+            _run(drawing, report, grid, columns, places, place)
+    for place in report.places:
+        _box(drawing, report, grid, columns[place.id], place)
+    return drawing
+
+
+def _columns(report: Report) -> dict[str, int]:
+    """Return the column of each place: one further than what feeds it."""
+    columns: dict[str, int] = {}
+    for place in report.places:
+        if place.run_id is None:
+            columns[place.id] = 0
+        else:
+            upstream = report.site.upstream_of(report.runs[place.run_id].run)
+            columns[place.id] = columns.get(upstream, 0) + 1
+    return columns
+
+
+def _run(drawing: Drawing, report: Report, grid: Grid, columns: dict[str, int], places: dict[str, Place], place: Place) -> None:
+    assert place.run_id is not None
+    answer = report.runs[place.run_id]
+    start = places[report.site.upstream_of(answer.run)]
+    from_x, from_y = grid.centre(columns[start.id], start.lane)
+    to_x, to_y = grid.centre(columns[place.id], place.lane)
+    left, right = from_x + BOX_WIDTH / 2, to_x - BOX_WIDTH / 2
+    elbow = left + 4 + 3 * (place.lane - start.lane)
+    for number, (colour, dash) in enumerate(_lines(report, answer)):
+        offset = (number - 1) * LINE_GAP
+        if start.lane == place.lane:
+            drawing.add(_line(left, from_y + offset, right, to_y + offset, colour, dash))
+        else:
+            turn = elbow + offset
+            drawing.add(_line(left, from_y + offset, turn, from_y + offset, colour, dash))
+            drawing.add(_line(turn, from_y + offset, turn, to_y + offset, colour, dash))
+            drawing.add(_line(turn, to_y + offset, right, to_y + offset, colour, dash))
+    _run_text(drawing, answer, left + 6, right - 4, to_y)
+
+
+def _lines(report: Report, answer: RunAnswer) -> list[tuple[object, list[int] | None]]:
+    lines: list[tuple[object, list[int] | None]] = [(INK, None)]
+    if report.site.has_conductor(answer.run, "neutral"):
+        lines.append((NEUTRAL, None))
+    if report.site.has_conductor(answer.run, "ground"):
+        lines.append((GROUND, [3, 2]))
+    return lines
+
+
+def _line(x1: float, y1: float, x2: float, y2: float, colour: object, dash: list[int] | None) -> Line:
+    return Line(x1, y1, x2, y2, strokeColor=colour, strokeWidth=0.9, strokeDashArray=dash)
+
+
+def _run_text(drawing: Drawing, answer: RunAnswer, left: float, right: float, y: float) -> None:
+    length = f"{shown_length(answer)} · " if answer.run.length_ft else ""
+    device = answer.figures.get("device")
+    above = f"{length}{device.text} A" if device else length.rstrip(" ·")
+    _fitted(drawing, above, left, right, y + 8, TEXT_SIZE, BOLD)
+    for number, part in enumerate(run_tag(answer).split(", ")):
+        _fitted(drawing, part, left, right, y - 13 - number * 7, SMALL_SIZE, REGULAR)
+
+
+def shown_length(answer: RunAnswer) -> str:
+    """Return a run's length for reading, such as ``180 ft``."""
+    return f"{answer.run.length_ft:g} ft" if answer.run.length_ft is not None else "length not entered"
+
+
+def _fitted(drawing: Drawing, text: str, left: float, right: float, y: float, size: float, font: str) -> None:
+    """Add text centred between two edges, smaller where it would not fit."""
+    room = max(right - left, 10)
+    needed = stringWidth(text, font, size)
+    fitted = size if needed <= room else max(size * room / needed, 3.2)
+    drawing.add(String((left + right) / 2, y, text, fontName=font, fontSize=fitted, fillColor=INK, textAnchor="middle"))
+
+
+def _box(drawing: Drawing, report: Report, grid: Grid, column: int, place: Place) -> None:
+    x, y = grid.centre(column, place.lane)
+    name = name_of(report.site, place.id)
+    if place.id in report.site.sources:
+        drawing.add(Circle(x, y, BOX_HEIGHT / 2, strokeColor=INK, fillColor=None, strokeWidth=0.9))
+        _fitted(drawing, name, x - BOX_HEIGHT / 2 + 3, x + BOX_HEIGHT / 2 - 3, y - 2, TEXT_SIZE, BOLD)
+        return
+    drawing.add(Rect(x - BOX_WIDTH / 2, y - BOX_HEIGHT / 2, BOX_WIDTH, BOX_HEIGHT, rx=2, ry=2, strokeColor=INK, fillColor=SHADE,
+                     strokeWidth=0.9))
+    left, right = x - BOX_WIDTH / 2 + 3, x + BOX_WIDTH / 2 - 3
+    _fitted(drawing, name, left, right, y + 9, TEXT_SIZE, BOLD)
+    _fitted(drawing, _ratings(report, place.id), left, right, y, SMALL_SIZE, REGULAR)
+    _fitted(drawing, _bond_text(report, place.id), left, right, y - 10, SMALL_SIZE, BOLD)
+
+
+def _ratings(report: Report, enclosure_id: str) -> str:
+    enclosure = report.site.enclosures[enclosure_id]
+    main = report.site.main_of(enclosure_id)
+    rating = f"{enclosure.rating_a:g} A" if enclosure.rating_a is not None else "rating ?"
+    if main is None:
+        return f"{rating}, lugs"
+    return f"{rating}, main {main.rating_a:g} A" if main.rating_a is not None else f"{rating}, main"
+
+
+def _bond_text(report: Report, enclosure_id: str) -> str:
+    words = {"bond": "N–G bonded here", "apart": "N and G apart", "supply_side": "supply side", "unknown": "N–G: cannot tell",
+             "existing_three_wire": "old 3-wire, bonded"}
+    return words[report.bonds[enclosure_id].decision]
+
+

@@ -1,0 +1,159 @@
+"""The permit sheet: one-line, loads, feeder schedule, bonding and grounding, findings, cautions."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from io import BytesIO
+from xml.sax.saxutils import escape
+
+from reportlab.lib.pagesizes import landscape, letter
+from reportlab.lib.units import inch
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from nelvor.paper.one_line import one_line, shown_length
+from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, RULE, SHADE, paragraph, register_fonts
+from nelvor.report.check import Report
+from nelvor.report.words import CAUTIONS, DECISION_WORDS, MATERIAL_WORDS, OUTCOME_WORDS
+from nelvor.rules.loads import LevelLoad
+from nelvor.rules.run import METHOD_WORDS, RunAnswer
+from nelvor.rules.zones import name_of
+from nelvor.working import shown
+
+PAGE = landscape(letter)
+MARGIN = 0.5 * inch
+NOT_KNOWN = "cannot tell"
+
+
+def permit_sheet(report: Report, revision: int | None = None) -> bytes:
+    """Return the permit sheet of a report as a PDF."""
+    register_fonts()
+    buffer = BytesIO()
+    title = report.site.document.name or "Job"
+    template = SimpleDocTemplate(buffer, pagesize=PAGE, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=0.75 * inch,
+                                 bottomMargin=0.6 * inch, title=f"Permit sheet: {title}", author="Nelvor")
+    width = PAGE[0] - 2 * MARGIN
+
+    def furnish(canvas: Canvas, _: object) -> None:
+        _title_block(canvas, report, title, revision)
+
+    template.build(_story(report, width), onFirstPage=furnish, onLaterPages=furnish)
+    return buffer.getvalue()
+
+
+def _story(report: Report, width: float) -> list[Flowable]:
+    return [
+        _heading("One-line, proposed"), one_line(report, width), Spacer(1, 6),
+        _heading("Loads"), *_loads(report, width),
+        _heading("Feeder schedule"), _feeders(report, width),
+        _heading("Bonding and grounding"), _bonds(report, width),
+        *_findings(report, width),
+        KeepTogether([_heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
+    ]
+
+
+def _heading(text: str) -> Paragraph:
+    return Paragraph(escape(text), paragraph(9.5, bold=True, before=8, after=3))
+
+
+def _title_block(canvas: Canvas, report: Report, title: str, revision: int | None) -> None:
+    canvas.saveState()
+    canvas.setFillColor(INK)
+    canvas.setFont(BOLD, 12)
+    canvas.drawString(MARGIN, PAGE[1] - 0.5 * inch, f"Permit sheet: {title[:80]}")
+    canvas.setFont(REGULAR, 7)
+    canvas.setFillColor(FAINT)
+    settings, signature = report.site.document.settings, report.signature
+    right = f"{signature.edition} rules"
+    if settings.authority:
+        right += f" · {settings.authority[:60]}"
+    if revision is not None:
+        right += f" · revision {revision}"
+    canvas.drawRightString(PAGE[0] - MARGIN, PAGE[1] - 0.5 * inch, right)
+    canvas.drawString(MARGIN, 0.35 * inch, f"Computed by Nelvor {signature.engine}, rulebook {signature.rulebook}. "
+                      "Local code and the authority having jurisdiction govern.")
+    canvas.drawRightString(PAGE[0] - MARGIN, 0.35 * inch, f"Page {canvas.getPageNumber()}")
+    canvas.restoreState()
+
+
+def _table(head: Sequence[str], rows: Sequence[Sequence[str]], shares: Sequence[float], width: float) -> Table:
+    whole = sum(shares)
+    cells = [[Paragraph(escape(text), paragraph(7, bold=True)) for text in head]]
+    cells += [[Paragraph(escape(text), paragraph(7)) for text in row] for row in rows]
+    table = Table(cells, colWidths=[width * share / whole for share in shares], repeatRows=1)
+    table.setStyle(TableStyle([
+        ("BACKGROUND", (0, 0), (-1, 0), SHADE), ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP"),
+        ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5), ("LEFTPADDING", (0, 0), (-1, -1), 3),
+    ]))
+    return table
+
+
+def _loads(report: Report, width: float) -> list[Flowable]:
+    units = {item.id: item.name or item.id for item in report.site.document.dwelling_units}
+    rows = []
+    for enclosure_id in report.site.walking_order:
+        level = report.levels.get(enclosure_id)
+        name = name_of(report.site, enclosure_id)
+        if not isinstance(level, LevelLoad):
+            rows.append([name, "", NOT_KNOWN if level is None else f"{NOT_KNOWN}: {level.reason.reason}", "", "", ""])
+            continue
+        for unit, lines in level.groups:
+            method = f"{units.get(unit, unit)}: dwelling, standard method" if unit else "connected load"
+            for line in lines:
+                rows.append([name, method, line.label, f"{line.connected_va.text} VA", f"{line.demand_va.text} VA", ""])
+        legs = ", ".join(f"{leg.leg} {leg.actual.text} A (design {leg.design.text} A)" for leg in level.legs)
+        rows.append([name, "", "Total", f"{level.connected_va.text} VA", f"{level.demand_va.text} VA",
+                     f"{legs}, neutral {level.neutral.text} A"])
+    return [_table(("At", "Method", "Load", "Connected", "Calculated", "Per leg"), rows, (14, 20, 24, 12, 12, 34), width)]
+
+
+def _feeders(report: Report, width: float) -> Table:
+    rows = [_feeder(report, answer) for answer in report.runs.values() if answer.kind != "utility"]
+    head = ("Run", "From, to", "Length", "Load", "Device", "Hots", "Neutral", "Ground", "Type, raceway", "Cover", "Drop")
+    return _table(head, rows, (16, 20, 8, 9, 8, 8, 8, 8, 22, 7, 10), width)
+
+
+def _feeder(report: Report, answer: RunAnswer) -> list[str]:
+    run = answer.run
+    figures = answer.figures
+
+    def told(part: str, unit: str = "") -> str:
+        if part in figures:
+            return f"{figures[part].text}{unit}"
+        return NOT_KNOWN if part in answer.gaps else "none"
+
+    metal = MATERIAL_WORDS.get(answer.material or "", "?")
+    sets = f"{run.sets} × " if run.sets > 1 else ""
+    raceway = f" {figures['raceway'].text} in" if "raceway" in figures else ""
+    ends = f"{name_of(report.site, report.site.upstream_of(run))} → {name_of(report.site, report.site.downstream_of(run))}"
+    total = figures.get("total_drop")
+    return [
+        run.name or run.id, ends, shown_length(answer), told("load", " A"), told("device", " A"), f"{sets}{told('hots')} {metal}",
+        told("neutral"), told("ground"), f"{run.insulation or '?'}, {METHOD_WORDS.get(run.method or '', run.method or '?')}{raceway}",
+        told("cover", " in"), f"{shown(total.number, 3)} %" if total else NOT_KNOWN,
+    ]
+
+
+def _bonds(report: Report, width: float) -> Table:
+    rows = []
+    for enclosure_id, bond in report.bonds.items():
+        electrodes = report.electrodes.get(enclosure_id)
+        figures = {**bond.figures, **(electrodes[1] if electrodes else {})}
+        sizes = [
+            f"{words} {figures[name].text} Cu"
+            for name, words in (("main_bonding_jumper", "main bonding jumper"), ("electrode_conductor", "electrode conductor"),
+                                ("electrode_conductor_rods", "to rods alone"))
+            if name in figures
+        ]
+        rows.append([name_of(report.site, enclosure_id), DECISION_WORDS[bond.decision], bond.reason, "; ".join(bond.parts),
+                     ", ".join(bond.conductors), "; ".join(sizes), bond.section])
+    head = ("Enclosure", "Neutral and ground", "Why", "Parts", "Conductors", "Sizes", "Section")
+    return _table(head, rows, (14, 14, 32, 28, 16, 24, 10), width)
+
+
+def _findings(report: Report, width: float) -> list[Flowable]:
+    if not report.findings:
+        return []
+    names = {thing.id: getattr(thing, "name", "") or thing.id for _, thing in report.site.document.things()}
+    rows = [[OUTCOME_WORDS[item.outcome], names.get(item.id, item.id), item.text, item.section] for item in report.findings]
+    return [_heading("Open findings"), _table(("", "At", "What", "Section"), rows, (9, 16, 70, 14), width)]

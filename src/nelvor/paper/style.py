@@ -1,0 +1,35 @@
+"""Fonts, colours and table styles of the paper."""
+
+from __future__ import annotations
+
+from functools import cache
+from pathlib import Path
+
+from reportlab.lib.colors import Color, HexColor
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+
+FONTS = Path(__file__).parent / "fonts"
+REGULAR, BOLD = "Sheet", "Sheet-Bold"
+INK = HexColor("#1b2321")
+FAINT = HexColor("#6d726c")
+RULE = HexColor("#c9c2b2")
+SHADE = HexColor("#f1ede3")
+NEUTRAL = HexColor("#8a8f8b")
+GROUND = HexColor("#2c7a4b")
+
+
+@cache
+def register_fonts() -> None:
+    """Make the shipped fonts known once; they hold Greek, Ω and the comparison signs."""
+    pdfmetrics.registerFont(TTFont(REGULAR, str(FONTS / "DejaVuSansCondensed.ttf")))
+    pdfmetrics.registerFont(TTFont(BOLD, str(FONTS / "DejaVuSansCondensed-Bold.ttf")))
+
+
+def paragraph(size: float = 7.5, bold: bool = False, colour: Color = INK, before: float = 0, after: float = 0) -> ParagraphStyle:
+    """Return a paragraph style of the sheet."""
+    return ParagraphStyle(
+        f"p{size}{bold}{before}{after}", fontName=BOLD if bold else REGULAR, fontSize=size, leading=size * 1.3,
+        textColor=colour, spaceBefore=before, spaceAfter=after, splitLongWords=1,
+    )

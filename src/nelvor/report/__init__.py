@@ -1,0 +1,1 @@
+"""Runs everything over a design and hands back findings, answers and the path."""

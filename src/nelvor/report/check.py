@@ -1,0 +1,120 @@
+"""One complete check of a document in one state: every answer, every verdict, signed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from nelvor import ENGINE_VERSION
+from nelvor.model.document import Document
+from nelvor.model.resolve import State, resolve
+from nelvor.report.path import Place, places
+from nelvor.rulebook.rules import Rules, rulebook
+from nelvor.rules.bonding import BondAnswer, bond_answers
+from nelvor.rules.electrodes import electrode_answers
+from nelvor.rules.loads import LevelLoads, level_loads
+from nelvor.rules.panel import PanelAnswer, panel_answers
+from nelvor.rules.run import RunAnswer, in_other_material, solve_runs
+from nelvor.rules.scope import not_computed
+from nelvor.rules.site import Site
+from nelvor.rules.verdict import Verdict
+from nelvor.working import Figure, Recorder
+
+SEVERITY = {"must_fix": 0, "advice": 1, "cannot_tell": 2, "holds": 3}
+
+
+@dataclass(frozen=True)
+class Signature:
+    """What an answer rests on."""
+
+    edition: str
+    rulebook: str
+    engine: str
+
+
+@dataclass(frozen=True)
+class Report:
+    """Everything worked out for a document in one state. ``findings`` are in order of severity, then walking order."""
+
+    signature: Signature
+    state: State
+    site: Site
+    rules: Rules
+    levels: LevelLoads
+    runs: dict[str, RunAnswer]
+    alternatives: dict[str, RunAnswer]
+    bonds: dict[str, BondAnswer]
+    panels: dict[str, PanelAnswer]
+    electrodes: dict[str, tuple[list[Verdict], dict[str, Figure], Recorder]]
+    places: list[Place]
+    findings: list[Verdict]
+    holding: int
+
+    def count(self, outcome: str) -> int:
+        """Return how many checks ended this way."""
+        if outcome == "holds":
+            return self.holding
+        return sum(finding.outcome == outcome for finding in self.findings)
+
+
+def check(document: Document, state: State = "proposed", alternatives: bool = True) -> Report:
+    """Return the complete report of a document in one state.
+
+    Raises:
+        UnknownEdition: the job's edition is not in the rulebook.
+    """
+    resolved = resolve(document, state)
+    rules = rulebook().resolve(document.settings.edition, resolved.amendments)
+    site = Site(resolved)
+    levels = level_loads(site, rules)
+    runs = solve_runs(site, rules, levels)
+    others = _alternatives(site, rules, levels, runs) if alternatives else {}
+    bonds = bond_answers(site, rules, runs)
+    electrodes = electrode_answers(site, rules, runs, bonds)
+    panels = panel_answers(site, rules, levels, runs, bonds)
+    verdicts = [verdict for answer in runs.values() for verdict in answer.verdicts]
+    for enclosure_id, bond in bonds.items():
+        verdicts += [
+            *bond.verdicts,
+            *(electrodes[enclosure_id][0] if enclosure_id in electrodes else ()),
+            *panels[enclosure_id].verdicts,
+        ]
+    verdicts += not_computed(site, rules)
+    signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
+    return Report(
+        signature,
+        state,
+        site,
+        rules,
+        levels,
+        runs,
+        others,
+        bonds,
+        panels,
+        electrodes,
+        places(site),
+        _in_order(site, verdicts),
+        sum(verdict.outcome == "holds" for verdict in verdicts),
+    )
+
+
+def _alternatives(site: Site, rules: Rules, levels: LevelLoads, runs: dict[str, RunAnswer]) -> dict[str, RunAnswer]:
+    found = {}
+    for run_id, answer in runs.items():
+        if answer.kind == "utility" or answer.material is None:
+            continue
+        total, here = answer.figures.get("total_drop"), answer.figures.get("drop")
+        ahead = total.number - here.number if total and here else None
+        found[run_id] = in_other_material(site, rules, levels, answer, ahead)
+    return found
+
+
+def _in_order(site: Site, verdicts: list[Verdict]) -> list[Verdict]:
+    """Return what does not hold: grouped by severity, in walking order within."""
+    steps: dict[str, int] = {}
+    for number, enclosure_id in enumerate(site.walking_order):
+        for run in site.runs_into.get(enclosure_id, []):
+            steps[run.id] = 2 * number
+        steps[enclosure_id] = 2 * number + 1
+    found = [verdict for verdict in verdicts if verdict.outcome != "holds"]
+    last = 2 * len(steps)
+    return sorted(found, key=lambda verdict: (SEVERITY[verdict.outcome], steps.get(verdict.id, last)))

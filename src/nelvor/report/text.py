@@ -1,0 +1,45 @@
+"""The report as plain text for a terminal."""
+
+from __future__ import annotations
+
+from nelvor.model.differences import thing_name
+from nelvor.report.check import Report
+from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, run_tag
+from nelvor.rules.loads import LevelLoad
+from nelvor.rules.zones import name_of
+from nelvor.working import shown
+
+
+def report_text(report: Report) -> str:
+    """Return the findings, loads, runs and bonds of a report as text."""
+    names = {thing.id: thing_name(thing) for _, thing in report.site.document.things()}
+    counts = ", ".join(f"{report.count(name)} {words}" for name, words in OUTCOME_WORDS.items())
+    lines = [f"{report.site.document.name}  ({report.signature.edition} rules, {report.state})", counts, ""]
+    for finding in report.findings:
+        section = f"  [{finding.section}]" if finding.section else ""
+        mend = f"\n    Mend: {finding.mend.label}" if finding.mend else ""
+        lines.append(
+            f"{OUTCOME_WORDS[finding.outcome].upper()}  {names.get(finding.id, finding.id)}: {finding.text}{section}{mend}"
+        )
+    lines += ["", "LOADS"]
+    for enclosure_id in report.site.walking_order:
+        lines.append(f"  {name_of(report.site, enclosure_id)}: {_load_text(report, enclosure_id)}")
+    lines += ["", "RUNS"]
+    for answer in report.runs.values():
+        total = answer.figures.get("total_drop")
+        drop = f", drop {shown(total.number, 3)} %" if total else ""
+        lines.append(f"  {answer.run.name or answer.run.id}: {run_tag(answer)}{drop}")
+    lines += ["", "NEUTRAL AND GROUND"]
+    for enclosure_id, bond in report.bonds.items():
+        lines.append(
+            f"  {name_of(report.site, enclosure_id)}: {DECISION_WORDS[bond.decision]}. {bond.reason} [{bond.section}]"
+        )
+    return "\n".join([*lines, "", *CAUTIONS])
+
+
+def _load_text(report: Report, enclosure_id: str) -> str:
+    level = report.levels.get(enclosure_id)
+    if not isinstance(level, LevelLoad):
+        return f"cannot tell. {level.reason.reason}" if level else "cannot tell"
+    legs = ", ".join(f"{leg.leg} {leg.actual.text} A" for leg in level.legs)
+    return f"{level.demand_va.text} VA, {legs}, neutral {level.neutral.text} A"

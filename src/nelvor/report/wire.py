@@ -1,0 +1,352 @@
+"""The report as it goes over the wire: the same answers for the screen, the command line and the tests."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from nelvor.model.operations import Operation
+from nelvor.report.check import Report
+from nelvor.rules.demand import DemandLine
+from nelvor.rules.loads import LevelLoad
+from nelvor.rules.run import RunAnswer
+from nelvor.rules.verdict import Verdict
+from nelvor.rules.zones import name_of
+from nelvor.working import Figure, Recorder, Step, shown
+from nelvor.working.explain import behind, what_would_change
+
+
+class Wire(BaseModel):
+    """Base of everything sent."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class StepOut(Wire):
+    number: int
+    label: str
+    operation: str
+    inputs: list[int]
+    value: str
+    unit: str
+    section: str
+    source: str
+    refused: str
+
+
+class FigureOut(Wire):
+    """A figure with where its working is kept: ``book`` names the recorder, ``step`` its place there."""
+
+    value: str
+    number: float | None
+    unit: str
+    section: str
+    book: str
+    step: int
+
+
+class WorkingOut(Wire):
+    steps: list[StepOut]
+    changes: str
+
+
+class LegOut(Wire):
+    leg: str
+    load: FigureOut
+    design: FigureOut
+
+
+class DemandLineOut(Wire):
+    label: str
+    connected: FigureOut
+    demand: FigureOut
+
+
+class GroupOut(Wire):
+    name: str
+    method: Literal["dwelling_standard", "connected"]
+    lines: list[DemandLineOut]
+
+
+class LevelOut(Wire):
+    """The load at an enclosure; ``gap`` says why there is none."""
+
+    system: str | None
+    connected: FigureOut | None
+    demand: FigureOut | None
+    neutral: FigureOut | None
+    legs: list[LegOut]
+    groups: list[GroupOut]
+    gap: str
+
+
+class UseOut(Wire):
+    load_a: float
+    rating_a: float
+
+
+class SizesOut(Wire):
+    """One run's figures and gaps in one metal."""
+
+    material: str | None
+    figures: dict[str, FigureOut]
+    gaps: dict[str, str]
+
+
+class RunOut(Wire):
+    id: str
+    name: str
+    kind: str
+    from_id: str
+    to_id: str
+    locked: list[str]
+    chosen: SizesOut
+    alternative: SizesOut | None
+    use: UseOut | None
+
+
+class EnclosureOut(Wire):
+    id: str
+    name: str
+    decision: str
+    reason: str
+    section: str
+    found: str
+    parts: list[str]
+    conductors: list[str]
+    figures: dict[str, FigureOut]
+    level: LevelOut
+    use: UseOut | None
+
+
+class MendOut(Wire):
+    label: str
+    operations: list[Operation]
+
+
+class FindingOut(Wire):
+    code: str
+    outcome: Literal["must_fix", "advice", "cannot_tell"]
+    list: str
+    id: str
+    name: str
+    text: str
+    section: str
+    field: str
+    mend: MendOut | None
+
+
+class PlaceOut(Wire):
+    id: str
+    x_ft: float
+    lane: int
+    run_id: str | None
+    length_known: bool
+
+
+class SignatureOut(Wire):
+    edition: str
+    rulebook: str
+    engine: str
+
+
+class CountsOut(Wire):
+    must_fix: int
+    advice: int
+    cannot_tell: int
+    holds: int
+
+
+class ReportOut(Wire):
+    signature: SignatureOut
+    state: Literal["existing", "proposed"]
+    counts: CountsOut
+    findings: list[FindingOut]
+    runs: dict[str, RunOut]
+    enclosures: dict[str, EnclosureOut]
+    places: list[PlaceOut]
+    walking_order: list[str]
+
+
+def step_out(step: Step) -> StepOut:
+    """Return a step for reading."""
+    if isinstance(step.value, bool):
+        value = "yes" if step.value else "no"
+    else:
+        value = shown(step.value) if isinstance(step.value, Fraction) else step.value
+    return StepOut(
+        number=step.number,
+        label=step.label,
+        operation=step.operation,
+        inputs=list(step.inputs),
+        value=value,
+        unit=step.unit,
+        section=step.section,
+        source=step.source,
+        refused=step.refused,
+    )
+
+
+def figure_out(figure: Figure, book: str) -> FigureOut:
+    """Return a figure for reading, with the place of its working."""
+    value = figure.step.value
+    number = float(value) if isinstance(value, Fraction) else None
+    return FigureOut(
+        value=figure.text,
+        number=number,
+        unit=figure.unit,
+        section=figure.step.section,
+        book=book,
+        step=figure.step.number,
+    )
+
+
+def _figures(figures: dict[str, Figure], book: str) -> dict[str, FigureOut]:
+    return {name: figure_out(figure, book) for name, figure in figures.items()}
+
+
+def books(report: Report) -> dict[str, Recorder]:
+    """Return every recorder of a report by the name that figures refer to."""
+    found = {f"run:{run_id}": answer.recorder for run_id, answer in report.runs.items()}
+    found |= {f"other:{run_id}": answer.recorder for run_id, answer in report.alternatives.items()}
+    found |= {f"bond:{item_id}": bond.recorder for item_id, bond in report.bonds.items()}
+    found |= {f"panel:{item_id}": panel.recorder for item_id, panel in report.panels.items()}
+    found |= {f"electrode:{item_id}": judged[2] for item_id, judged in report.electrodes.items()}
+    found |= {
+        f"load:{item_id}": level.recorder for item_id, level in report.levels.items() if isinstance(level, LevelLoad)
+    }
+    return found
+
+
+def working_out(report: Report, book: str, step: int) -> WorkingOut:
+    """Return the working behind one figure.
+
+    Raises:
+        KeyError, IndexError: the report has no such figure.
+    """
+    steps = books(report)[book].steps
+    return WorkingOut(
+        steps=[step_out(item) for item in behind(steps, steps[step].number)], changes=what_would_change(steps, step)
+    )
+
+
+def report_out(report: Report) -> ReportOut:
+    """Return the whole report for sending."""
+    return ReportOut(
+        signature=SignatureOut(**vars(report.signature)),
+        state=report.state,
+        counts=CountsOut(**{name: report.count(name) for name in ("must_fix", "advice", "cannot_tell", "holds")}),
+        findings=[_finding(report, verdict) for verdict in report.findings],
+        runs={run_id: _run(report, answer) for run_id, answer in report.runs.items()},
+        enclosures={enclosure_id: _enclosure(report, enclosure_id) for enclosure_id in report.bonds},
+        places=[PlaceOut(**vars(place)) for place in report.places],
+        walking_order=report.site.walking_order,
+    )
+
+
+def _finding(report: Report, verdict: Verdict) -> FindingOut:
+    things: dict[str, Any] = {thing.id: thing for _, thing in report.site.document.things()}
+    name = getattr(things.get(verdict.id), "name", "") or verdict.id
+    mend = None
+    if verdict.mend is not None:
+        mend = MendOut(label=verdict.mend.label, operations=list(verdict.mend.operations))
+    assert verdict.outcome != "holds"  # what holds is counted, not listed
+    return FindingOut(
+        code=verdict.code,
+        outcome=verdict.outcome,
+        list=verdict.list,
+        id=verdict.id,
+        name=name,
+        text=verdict.text,
+        section=verdict.section,
+        field=verdict.field,
+        mend=mend,
+    )
+
+
+def _sizes(answer: RunAnswer, book: str) -> SizesOut:
+    gaps = {part: f"{reason.reason} {reason.remedy}" for part, reason in answer.gaps.items()}
+    return SizesOut(material=answer.material, figures=_figures(answer.figures, book), gaps=gaps)
+
+
+def _run(report: Report, answer: RunAnswer) -> RunOut:
+    site, run = report.site, answer.run
+    other = report.alternatives.get(run.id)
+    return RunOut(
+        id=run.id,
+        name=run.name or run.id,
+        kind=answer.kind,
+        from_id=site.upstream_of(run),
+        to_id=site.downstream_of(run),
+        locked=sorted(answer.locked),
+        chosen=_sizes(answer, f"run:{run.id}"),
+        alternative=_sizes(other, f"other:{run.id}") if other else None,
+        use=_run_use(answer),
+    )
+
+
+def _run_use(answer: RunAnswer) -> UseOut | None:
+    figures = answer.figures
+    if not {"load", "device", "ampacity"} <= figures.keys():
+        return None
+    rating = min(figures["device"].number, figures["ampacity"].number)
+    return UseOut(load_a=float(figures["load"].number), rating_a=float(rating))
+
+
+def _enclosure(report: Report, enclosure_id: str) -> EnclosureOut:
+    bond, panel = report.bonds[enclosure_id], report.panels[enclosure_id]
+    figures = _figures(bond.figures, f"bond:{enclosure_id}") | _figures(panel.figures, f"panel:{enclosure_id}")
+    if enclosure_id in report.electrodes:
+        figures |= _figures(report.electrodes[enclosure_id][1], f"electrode:{enclosure_id}")
+    use = None
+    if {"bus", "bus_load"} <= panel.figures.keys():
+        use = UseOut(load_a=float(panel.figures["bus_load"].number), rating_a=float(panel.figures["bus"].number))
+    return EnclosureOut(
+        id=enclosure_id,
+        name=name_of(report.site, enclosure_id),
+        decision=bond.decision,
+        reason=bond.reason,
+        section=bond.section,
+        found=bond.found,
+        parts=list(bond.parts),
+        conductors=list(bond.conductors),
+        figures=figures,
+        level=_level(report, enclosure_id),
+        use=use,
+    )
+
+
+def _level(report: Report, enclosure_id: str) -> LevelOut:
+    level = report.levels.get(enclosure_id)
+    if not isinstance(level, LevelLoad):
+        gap = f"{level.reason.reason} {level.reason.remedy}" if level else "Nothing is known of its load."
+        return LevelOut(system=None, connected=None, demand=None, neutral=None, legs=[], groups=[], gap=gap)
+    book = f"load:{enclosure_id}"
+    return LevelOut(
+        system=level.system,
+        connected=figure_out(level.connected_va, book),
+        demand=figure_out(level.demand_va, book),
+        neutral=figure_out(level.neutral, book),
+        gap="",
+        legs=[
+            LegOut(leg=leg.leg, load=figure_out(leg.actual, book), design=figure_out(leg.design, book))
+            for leg in level.legs
+        ],
+        groups=[_group(report, unit, lines, book) for unit, lines in level.groups],
+    )
+
+
+def _group(report: Report, unit: str, lines: tuple[DemandLine, ...], book: str) -> GroupOut:
+    names = {item.id: item.name for item in report.site.document.dwelling_units}
+    return GroupOut(
+        name=names.get(unit, unit) if unit else "Other loads",
+        method="dwelling_standard" if unit else "connected",
+        lines=[
+            DemandLineOut(
+                label=line.label, connected=figure_out(line.connected_va, book), demand=figure_out(line.demand_va, book)
+            )
+            for line in lines
+        ],
+    )

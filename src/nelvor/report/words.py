@@ -1,0 +1,40 @@
+"""The words that the terminal, the paper and the screen share."""
+
+from __future__ import annotations
+
+from nelvor.rules.run import METHOD_WORDS, RunAnswer
+
+OUTCOME_WORDS = {"must_fix": "must fix", "advice": "advice", "cannot_tell": "cannot tell", "holds": "hold"}
+DECISION_WORDS = {
+    "bond": "Bond here",
+    "apart": "Keep apart",
+    "supply_side": "Supply side, bonded to the neutral",
+    "existing_three_wire": "Existing three-wire feed, bond stays",
+    "unknown": "Cannot tell",
+}
+MATERIAL_WORDS = {"copper": "Cu", "aluminium": "Al"}
+CAUTIONS = (
+    "Nelvor computes; it does not license. Local code and the authority having jurisdiction govern; permits and inspection apply.",
+    "Work on or near energised parts is for qualified persons. Test for absence of voltage on a proven meter before touching.",
+    "Line-side lugs stay live with the main off. Never back-feed without an interlock or transfer equipment.",
+    "Do not lift an existing bond before the replacement path is in place.",
+)
+
+
+def run_tag(answer: RunAnswer) -> str:
+    """Return the short description of a run: hots, neutral, ground, metal, method and trade size."""
+    if answer.kind == "utility":
+        return "the utility's own conductors"
+    parts = []
+    for part, words in (("hots", ""), ("neutral", " N"), ("ground", " G")):
+        size = answer.size(part)
+        if size:
+            parts.append(f"{size}{words}")
+    if not parts:
+        return "cannot tell"
+    sets = f"{answer.run.sets} × " if answer.run.sets > 1 else ""
+    metal = MATERIAL_WORDS.get(answer.material or "", "")
+    raceway = answer.size("raceway")
+    method = METHOD_WORDS.get(answer.run.method or "", "")
+    where = f", {method}{f' {raceway} in' if raceway else ''}" if method else ""
+    return f"{sets}{' · '.join(parts)} {metal} {answer.run.insulation or ''}{where}".strip()

@@ -1,0 +1,1 @@
+"""Figures with their pedigree, editions, citations and local amendments."""

@@ -1,0 +1,123 @@
+"""A table of the code as read from its data file, with its pedigree."""
+
+from __future__ import annotations
+
+import csv
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cached_property
+from pathlib import Path
+from typing import Any
+
+from nelvor.errors import RulebookBroken
+
+Row = dict[str, str]
+
+
+@dataclass(frozen=True)
+class Table:
+    """Rows of one table: the clause it belongs to, the unit of its cells, the editions it holds for.
+
+    ``key`` names the columns that tell rows apart; a banded table has ``band_to`` (an upper limit,
+    empty for none) and perhaps ``band_from`` instead.
+    """
+
+    name: str
+    file: str
+    title: str
+    clause: str
+    unit: str
+    editions: tuple[str, ...]
+    key: tuple[str, ...]
+    band_from: str
+    band_to: str
+    text_columns: tuple[str, ...]
+    rows: tuple[Row, ...]
+
+    def find(self, key: tuple[str, ...]) -> Row | None:
+        """Return the row with these key cells, or None."""
+        return self._index.get(key)
+
+    @cached_property
+    def _index(self) -> dict[tuple[str, ...], Row]:
+        return {tuple(row[column] for column in self.key): row for row in self.rows}
+
+    def find_band(self, value: Fraction) -> Row | None:
+        """Return the first row whose band holds ``value``, or None below the first or above the last."""
+        for row in self.rows:
+            upper = row[self.band_to]
+            if upper == "" or value <= Fraction(upper):
+                lower = row[self.band_from] if self.band_from else ""
+                return None if lower and value < Fraction(lower) else row
+        return None
+
+
+def read_table(folder: Path, entry: dict[str, Any]) -> Table:
+    """Read one table named in the manifest.
+
+    Raises:
+        RulebookBroken: missing file, unknown key column, duplicate row, overlapping bands, a cell that is no number.
+    """
+    path = folder / entry["file"]
+    if not path.exists():
+        raise RulebookBroken(f"{path.name}: the manifest names it but it is not there.")
+    with path.open(newline="", encoding="utf-8") as stream:
+        reader = csv.DictReader(stream, strict=True)
+        columns = list(reader.fieldnames or [])
+        rows = tuple(dict(row) for row in reader)
+    table = Table(
+        name=entry["name"],
+        file=entry["file"],
+        title=entry.get("table", ""),
+        clause=entry["clause"],
+        unit=entry["unit"],
+        editions=tuple(entry["editions"]),
+        key=tuple(entry.get("key", ())),
+        band_from=entry.get("band_from", ""),
+        band_to=entry.get("band_to", ""),
+        text_columns=tuple(entry.get("text_columns", ())),
+        rows=rows,
+    )
+    _check_columns(table, columns)
+    _check_rows(table)
+    return table
+
+
+def _check_columns(table: Table, columns: list[str]) -> None:
+    named = [*table.key, *table.text_columns, *(name for name in (table.band_from, table.band_to) if name)]
+    unknown = [name for name in named if name not in columns]
+    if unknown or len(set(columns)) != len(columns):
+        raise RulebookBroken(f"{table.file}: column {unknown or columns} is unknown or stands twice.")
+
+
+def _check_rows(table: Table) -> None:
+    seen: set[tuple[str, ...]] = set()
+    last_upper: Fraction | None = None
+    for number, row in enumerate(table.rows, 2):
+        if None in row or None in row.values():
+            raise RulebookBroken(f"{table.file}:{number}: too many or too few cells.")
+        identity = tuple(row[column] for column in table.key)
+        if identity and identity in seen:
+            raise RulebookBroken(f"{table.file}:{number}: {identity} stands twice.")
+        seen.add(identity)
+        last_upper = _check_band(table, number, row, last_upper)
+        for column, cell in row.items():
+            if column not in table.text_columns and column not in table.key and cell:
+                _number(table, number, cell)
+
+
+def _number(table: Table, line: int, cell: str) -> Fraction:
+    try:
+        return Fraction(cell)
+    except ValueError:
+        raise RulebookBroken(f"{table.file}:{line}: {cell!r} is not a number.") from None
+
+
+def _check_band(table: Table, line: int, row: Row, last_upper: Fraction | None) -> Fraction | None:
+    if not table.band_to or not row[table.band_to]:
+        return last_upper
+    upper = _number(table, line, row[table.band_to])
+    lower = _number(table, line, row[table.band_from]) if table.band_from else None
+    if last_upper is not None and (upper <= last_upper or (lower is not None and lower <= last_upper)):
+        raise RulebookBroken(f"{table.file}:{line}: the band overlaps the one before.")
+    return upper

@@ -1,0 +1,1 @@
+"""The questions of the work, one module each."""

@@ -1,0 +1,38 @@
+"""How deep an underground run must lie (300.5), with a local amendment where the job carries one."""
+
+from __future__ import annotations
+
+from nelvor.errors import CannotCompute
+from nelvor.working import Figure, Recorder
+
+COLUMN_OF_METHOD = {
+    "earth": "direct_burial_in",
+    "pvc40": "pvc_in",
+    "pvc80": "pvc_in",
+    "rmc": "rmc_imc_in",
+    "imc": "rmc_imc_in",
+}
+
+
+def cover_needed(recorder: Recorder, method: str, location: str) -> Figure:
+    """Return the least cover in inches for a wiring method at a location.
+
+    Raises:
+        CannotCompute: the method has no column of its own in the table.
+    """
+    column = COLUMN_OF_METHOD.get(method)
+    if column is None:
+        raise CannotCompute(
+            f"Cover for {method.upper()} underground is not held.", "Choose PVC, RMC or conductors laid in earth."
+        )
+    needed = recorder.table("Cover by wiring method and location", "burial", (location,), column)
+    for amendment in recorder.rules.amended("burial_cover_in", "at_least", "replace"):
+        assert amendment.value is not None  # the rulebook takes in no amendment of a figure without its value
+        local = recorder.given(
+            "Local amendment", amendment.value, "in", amendment.source_note or "amendment of this job"
+        )
+        if amendment.action == "replace":
+            needed = local
+        else:
+            needed = recorder.greatest("Cover with the local amendment", needed, local, clause="burial_depth")
+    return needed

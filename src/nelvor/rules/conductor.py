@@ -1,0 +1,237 @@
+"""Ungrounded conductors: ampacity, adjustment, terminations and protection. Which size is the smallest lawful one?"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.errors import CannotCompute, MissingFigure
+from nelvor.model.vocabulary import SIZES
+from nelvor.rulebook.rules import Rules
+from nelvor.working import Figure, Recorder, exact, shown
+
+COLUMN = {"copper": "cu", "aluminium": "al"}
+TABLE_5_ROWS = {"THWN-2": "THHN", "XHHW-2": "XHHW"}
+WET_PLACEMENTS = frozenset({"underground", "outdoors", "rooftop"})
+ALWAYS_60_C = frozenset({"NM-B", "UF-B"})
+
+
+@dataclass(frozen=True)
+class Circumstances:
+    """What the ampacity of a run's conductors depends on. Currents in A, temperatures in °C."""
+
+    material: str
+    insulation: str
+    insulation_c: int
+    termination_c: int
+    sets: int
+    ambient_c: Fraction
+    current_carrying: int
+    nipple: bool
+    dwelling_share: bool
+
+
+@dataclass(frozen=True)
+class Demand:
+    """What the conductors must carry: the load as it is, as raised for continuous load, and the device ahead."""
+
+    actual: Figure
+    design: Figure
+    device: Figure
+    tap: bool = False
+
+
+@dataclass(frozen=True)
+class SizeChoice:
+    """A chosen size with its ampacity, and the next smaller size with the reason it was refused."""
+
+    size: str
+    figure: Figure
+    ampacity: Figure
+    refused: str
+
+
+def size_index(size: str) -> int:
+    """Return the place of a size in the order from small to large."""
+    return SIZES.index(size)
+
+
+def circular_mils(recorder: Recorder, size: str) -> Figure:
+    """Return the area of a conductor in circular mils (Chapter 9 Table 8)."""
+    return recorder.table(f"Area of {size}", "conductor_dc", (size,), "area_cmil")
+
+
+def insulation_temperature(insulation: str, wet: bool, rules: Rules) -> int:
+    """Return the temperature rating that a conductor's ampacity starts from, in °C.
+
+    Raises:
+        CannotCompute: the type has no rating in a wet location.
+    """
+    if insulation in ALWAYS_60_C:
+        return 60
+    column = "wet_c" if wet else "dry_c"
+    if rules.row("insulation", insulation)[column] == "":
+        raise CannotCompute(f"{insulation} has no rating for wet locations.", "Choose a type that has, such as THWN-2.")
+    return int(rules.cell("insulation", (insulation,), column))
+
+
+def termination_column(recorder: Recorder, size: str, circumstances: Circumstances) -> Figure:
+    """Return the ampacity of all sets at the temperature of the terminations."""
+    degrees = min(circumstances.termination_c, circumstances.insulation_c)
+    column = f"{COLUMN[circumstances.material]}{degrees}"
+    each = recorder.table(
+        f"{size} at {degrees} °C terminations", "ampacity", (size,), column, clause="termination_temperature"
+    )
+    return _all_sets(recorder, each, circumstances)
+
+
+def _all_sets(recorder: Recorder, each: Figure, circumstances: Circumstances) -> Figure:
+    if circumstances.sets == 1:
+        return each
+    sets = recorder.given("Parallel sets", circumstances.sets, "", "run")
+    return recorder.multiply("Ampacity of all sets", each, sets, unit="A", clause="parallel_1_0")
+
+
+def adjusted_ampacity(recorder: Recorder, size: str, circumstances: Circumstances) -> Figure:
+    """Return the ampacity after ambient correction and bundling adjustment, starting from the insulation's column."""
+    column = f"{COLUMN[circumstances.material]}{circumstances.insulation_c}"
+    each = recorder.table(
+        f"{size} {circumstances.insulation}, {circumstances.insulation_c} °C", "ampacity", (size,), column
+    )
+    ambient = recorder.given("Ambient temperature", circumstances.ambient_c, "°C", "run or job settings")
+    factors = [recorder.band("Ambient factor", "ambient_factor", ambient, f"f{circumstances.insulation_c}")]
+    unadjusted = Fraction(recorder.rules.parameter("current_carrying_without_adjustment").value)
+    if circumstances.current_carrying > unadjusted and not circumstances.nipple:
+        count = recorder.given("Current-carrying conductors together", circumstances.current_carrying, "", "run")
+        percent = recorder.band("Bundling percentage", "bundling_percent", count, "percent")
+        hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
+        factors.append(recorder.multiply("Bundling factor", percent, hundred, unit=""))
+    adjusted = recorder.multiply(f"{size} adjusted", each, *factors, unit="A", clause="ambient_correction")
+    return _all_sets(recorder, adjusted, circumstances)
+
+
+def final_ampacity(recorder: Recorder, size: str, circumstances: Circumstances) -> tuple[Figure, Figure]:
+    """Return (termination column, ampacity): the adjusted one, capped by the terminations."""
+    at_terminals = termination_column(recorder, size, circumstances)
+    adjusted = adjusted_ampacity(recorder, size, circumstances)
+    return at_terminals, recorder.least(f"Ampacity of {size}", adjusted, at_terminals, clause="termination_temperature")
+
+
+def refusal(
+    recorder: Recorder, size: str, circumstances: Circumstances, demand: Demand
+) -> tuple[str, Figure, list[Figure]]:
+    """Judge one size. Return (why it is refused or "", its ampacity, the comparisons made).
+
+    Tests in turn: terminations carry the load with continuous part at 125 %, the adjusted
+    ampacity carries the load, the device protects the conductors (240.4). For a whole dwelling
+    unit one test stands in their place: the ampacity reaches 83 % of the device (310.12), and the
+    device itself carries the load.
+    """
+    if circumstances.sets > 1 and size_index(size) < size_index(recorder.rules.parameter("parallel_least_size").value):
+        return f"{size} may not run in parallel sets", demand.design, []
+    at_terminals, ampacity = final_ampacity(recorder, size, circumstances)
+    if circumstances.dwelling_share:
+        why, test = _dwelling_share(recorder, size, ampacity, demand)
+        return why, ampacity, [test] if test else []
+    tests: list[Figure] = []
+    carries = recorder.at_least(
+        f"{size} terminations carry the load", at_terminals, demand.design, clause="continuous_125_feeder_conductor"
+    )
+    tests.append(recorder.last_comparison())
+    if not carries:
+        return _short(size, at_terminals, demand.design, "at the terminations"), ampacity, tests
+    if not recorder.at_least(f"{size} carries the load", ampacity, demand.actual, clause="ambient_correction"):
+        return _short(size, ampacity, demand.actual, "adjusted"), ampacity, tests
+    tests.append(recorder.last_comparison())
+    why, test = _protection(recorder, size, circumstances, ampacity, demand)
+    return why, ampacity, [*tests, *([test] if test else [])]
+
+
+def _short(size: str, have: Figure, need: Figure, what: str) -> str:
+    return f"{size}: {shown(have.number)} A {what} is below {shown(need.number)} A"
+
+
+def _dwelling_share(recorder: Recorder, size: str, ampacity: Figure, demand: Demand) -> tuple[str, Figure | None]:
+    share = recorder.parameter("dwelling_share", "Share of the rating for a whole dwelling unit")
+    need = recorder.multiply("Ampacity needed for the device", demand.device, share, unit="A", clause="dwelling_83pct")
+    if recorder.at_least(f"{size} reaches 83 % of the device", ampacity, need, clause="dwelling_83pct"):
+        return "", recorder.last_comparison()
+    return f"{size}: {shown(ampacity.number)} A is below 83 % of the {demand.device.text} A device", None
+
+
+def _protection(
+    recorder: Recorder, size: str, circumstances: Circumstances, ampacity: Figure, demand: Demand
+) -> tuple[str, Figure | None]:
+    small = recorder.rules.table("small_conductor").find((COLUMN[circumstances.material], size))
+    if small is not None:
+        limit = recorder.table(
+            f"Largest device for {size}", "small_conductor", (COLUMN[circumstances.material], size), "max_ocpd_a"
+        )
+        if not recorder.at_least(
+            "The small-conductor limit allows the device", limit, demand.device, clause="small_conductor_ocpd"
+        ):
+            return f"{size} may be protected at {limit.text} A at most", None
+    if recorder.at_least(f"{size} reaches the device", ampacity, demand.device, clause="next_size_up_ocpd"):
+        return "", recorder.last_comparison()
+    allowed = largest_device(recorder, ampacity, demand.tap)
+    if allowed is not None and recorder.at_least(
+        "Next standard size up covers the device", allowed, demand.device, clause="next_size_up_ocpd"
+    ):
+        return "", recorder.last_comparison()
+    limit_text = f", which a {shown(allowed.number)} A device protects at most" if allowed else ""
+    return f"{size}: {shown(ampacity.number)} A is below the {demand.device.text} A device{limit_text}", None
+
+
+def standard_ratings(rules: Rules, breakers_only: bool = True) -> list[Fraction]:
+    """Return the standard ampere ratings of 240.6(A), in order."""
+    rows = rules.table("standard_rating").rows
+    return [Fraction(row["amps"]) for row in rows if not breakers_only or row["kind"] == "both"]
+
+
+def largest_device(recorder: Recorder, ampacity: Figure, tap: bool = False) -> Figure | None:
+    """Return the largest device that may protect an ampacity by the next-size-up rule, or None when it gives nothing.
+
+    Not for taps; not where the ampacity is itself a standard rating; up to 800 A (240.4(B)).
+    """
+    standard = standard_ratings(recorder.rules, breakers_only=False)
+    if tap or ampacity.number in standard:
+        return None
+    limit = Fraction(recorder.rules.parameter("next_size_up_limit_a").value)
+    chosen = recorder.next_up("Next standard rating above the ampacity", ampacity, standard, "next_size_up_ocpd")
+    return chosen if chosen is not None and chosen.number <= limit else None
+
+
+def smallest_hots(
+    recorder: Recorder, circumstances: Circumstances, demand: Demand, sizes: Sequence[str] = SIZES
+) -> SizeChoice:
+    """Return the smallest lawful size of the ungrounded conductors.
+
+    Raises:
+        CannotCompute: no size of the table reaches.
+    """
+    refused = ""
+    for size in sizes:
+        mark = recorder.mark()
+        try:
+            why, ampacity, tests = refusal(recorder, size, circumstances, demand)
+        except MissingFigure:
+            recorder.forget(mark)
+            continue
+        if not why:
+            figure = recorder.choose(
+                "Hot conductors", size, "AWG/kcmil", [*tests, ampacity], clause="ampacity_table", refused=refused
+            )
+            return SizeChoice(size, figure, ampacity, refused)
+        recorder.forget(mark)
+        refused = why
+    raise CannotCompute(
+        f"No single {circumstances.material} conductor carries {shown(demand.design.number)} A "
+        f"behind a {demand.device.text} A device here.",
+        "Use parallel sets of 1/0 and larger.",
+    )
+
+
+def exact_ambient(value: float | None, job_value: float) -> Fraction:
+    """Return the run's own ambient temperature, or the job's."""
+    return exact(job_value if value is None else value)

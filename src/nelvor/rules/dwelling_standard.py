@@ -1,0 +1,256 @@
+"""Dwelling load by the standard method of Article 220, part III, for one dwelling unit at one level."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from math import floor
+
+from nelvor.errors import CannotCompute
+from nelvor.rules.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, weights
+from nelvor.rules.load_kind import LoadKind
+from nelvor.working import Figure, Recorder
+
+UNIT_SOURCE = "loads of this dwelling unit"
+
+
+def demand_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
+    """Return the demand of each group of loads of one dwelling unit.
+
+    Source: 220.42 to 220.61 (2023 numbering), standard calculation.
+
+    Raises:
+        CannotCompute, MissingFigure: a load outside the tables.
+    """
+    lines = [
+        _general_lighting(kinds, recorder),
+        _fastened(kinds, recorder),
+        _dryers(kinds, recorder),
+        _ranges(kinds, recorder),
+        *_heating_or_cooling(kinds, recorder),
+        vehicle_line(kinds, recorder),
+    ]
+    lines += [nameplate_line(kinds, recorder, category) for category in ("motor", "lighting", "receptacles", "other")]
+    return [line for line in lines if line is not None]
+
+
+def _sum(recorder: Recorder, label: str, chosen: list[tuple[LoadKind, int]]) -> Figure:
+    parts = []
+    for kind, count in chosen:
+        each = recorder.given(f"{CATEGORY_LABELS[kind.category]}, each", kind.each, "VA", UNIT_SOURCE)
+        if count == 1:
+            parts.append(each)
+        else:
+            pieces = recorder.given("pieces", count, "", UNIT_SOURCE)
+            parts.append(
+                recorder.multiply(f"{count} × {CATEGORY_LABELS[kind.category].lower()}", each, pieces, unit="VA")
+            )
+    return parts[0] if len(parts) == 1 else recorder.add(label, *parts)
+
+
+def _general_lighting(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    areas = of_category(kinds, "lighting_area")
+    circuits = of_category(kinds, "small_appliance", "laundry")
+    if not areas and not circuits:
+        return None
+    parts = [part for kind, count in areas for part in [_area(kind, count, recorder)] if part is not None]
+    for kind, count in circuits:
+        per_circuit = recorder.parameter(f"{kind.category}_va", f"{CATEGORY_LABELS[kind.category]}, each")
+        number = recorder.given(CATEGORY_LABELS[kind.category], kind.each * count, "circuits", UNIT_SOURCE)
+        parts.append(recorder.multiply(CATEGORY_LABELS[kind.category], per_circuit, number, unit="VA"))
+    if not parts:
+        return None
+    connected = recorder.add("Lighting, small-appliance and laundry", *parts, clause="lighting_demand")
+    demand = _by_lighting_table(connected, recorder)
+    spread = LoadKind("lighting_area", connected.number, False, "even", True, "")
+    return DemandLine("Lighting, small appliance, laundry", connected, demand, ((spread, connected.number),))
+
+
+def _area(kind: LoadKind, count: int, recorder: Recorder) -> Figure | None:
+    counts = recorder.parameter(f"area_counts_{kind.space_kind}", f"{kind.space_kind.replace('_', ' ')} space counts")
+    if counts.number == 0 or kind.each == 0:
+        return None
+    area = recorder.given(f"Area, {kind.space_kind.replace('_', ' ')}", kind.each * count, "ft2", UNIT_SOURCE)
+    per_area = recorder.parameter("lighting_va_per_ft2", "Lighting")
+    return recorder.multiply("Lighting by area", area, per_area, counts, unit="VA", clause="lighting_va_ft2")
+
+
+def _by_lighting_table(connected: Figure, recorder: Recorder) -> Figure:
+    rows = [row for row in recorder.rules.table("lighting_demand").rows if row["occupancy"] == "dwelling"]
+    parts, below = [], Fraction(0)
+    for row in rows:
+        upper = Fraction(row["up_to_va"]) if row["up_to_va"] else connected.number
+        slice_va = min(connected.number, upper) - below
+        if slice_va <= 0:
+            break
+        label = f"{'first' if below == 0 else 'next'} {int(slice_va)} VA"
+        percent = recorder.table(f"{label}, percent", "lighting_demand", ("dwelling", row["up_to_va"]), "percent")
+        share = recorder.given(label, slice_va / 100, "VA", "slice of the sum above, per cent of it")
+        parts.append(recorder.multiply(f"{label} at {percent.text} %", share, percent, unit="VA"))
+        below = upper
+    return recorder.add("Lighting demand", *parts, unit="VA", clause="lighting_demand") if parts else connected
+
+
+def _fastened(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    chosen = of_category(kinds, "water_heater", "fastened_appliance")
+    if not chosen:
+        return None
+    connected = _sum(recorder, "Fastened appliances", chosen)
+    least_va = recorder.rules.parameter("fixed_appliance_least_va")
+    counted = sum(count for kind, count in chosen if kind.each >= Fraction(least_va.value))
+    needed = recorder.parameter("fixed_appliance_count", "Appliances for the reduction")
+    demand = connected
+    if counted >= needed.number:
+        number = recorder.given(f"Appliances of {least_va.value} VA and more", counted, "", UNIT_SOURCE)
+        recorder.at_least("enough appliances for the reduction", number, needed, clause="fixed_appliance_75pct")
+        share = recorder.parameter("fixed_appliance_share", "Share")
+        reduced = _sum(
+            recorder, "Appliances reduced", [pair for pair in chosen if pair[0].each >= Fraction(least_va.value)]
+        )
+        demand = recorder.multiply(
+            "Fastened appliances, demand", reduced, share, unit="VA", clause="fixed_appliance_75pct"
+        )
+        small = [pair for pair in chosen if pair[0].each < Fraction(least_va.value)]
+        if small:
+            demand = recorder.add("with the smaller ones whole", demand, _sum(recorder, "Smaller appliances", small))
+    return DemandLine("Fastened appliances", connected, demand, weights(chosen))
+
+
+def _dryers(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    chosen = of_category(kinds, "dryer")
+    if not chosen:
+        return None
+    least = recorder.parameter("dryer_least_va", "Least for a dryer")
+    parts = []
+    for kind, count in chosen:
+        nameplate = recorder.given("Dryer nameplate", kind.each, "VA", UNIT_SOURCE)
+        taken = recorder.greatest("Dryer", nameplate, least, clause="dryer_demand")
+        parts.append(recorder.multiply("Dryers", taken, recorder.given("pieces", count, "", UNIT_SOURCE), unit="VA"))
+    connected = parts[0] if len(parts) == 1 else recorder.add("Dryers", *parts)
+    number = sum(count for _, count in chosen)
+    row = recorder.rules.band("dryer_demand", Fraction(number))
+    percent = Fraction(row["base_percent"]) + Fraction(row["percent_per_dryer"]) * (
+        number - Fraction(row["counted_above"])
+    )
+    share = recorder.given(f"Demand for {number} dryers", percent / 100, "", recorder.rules.table_title("dryer_demand"))
+    demand = recorder.multiply("Dryer demand", connected, share, unit="VA", clause="dryer_demand")
+    return DemandLine("Dryers", connected, demand, weights(chosen))
+
+
+def _ranges(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    chosen = of_category(kinds, "range")
+    if not chosen:
+        return None
+    connected = _sum(recorder, "Ranges", chosen)
+    limit = {
+        name: Fraction(recorder.rules.parameter(f"range_{name}_kw").value) * 1000
+        for name in ("counted_above", "small_limit", "middle_limit", "note_1_limit")
+    }
+    if any(kind.each <= limit["counted_above"] or kind.each > limit["note_1_limit"] for kind, _ in chosen):
+        raise CannotCompute(
+            "A cooking appliance of 1.75 kW or less, or above 27 kW, is outside Table 220.55.",
+            "Enter it as a fastened appliance (small) or have it calculated by hand.",
+        )
+    column_c = _column_c(chosen, recorder)
+    candidates = [column_c] if column_c else []
+    if all(kind.each <= limit["middle_limit"] for kind, _ in chosen):
+        candidates.append(_columns_a_and_b(chosen, limit["small_limit"], recorder))
+    if not candidates:
+        raise CannotCompute(
+            "Cooking appliances of 3.5 kW and less stand beside larger ones.",
+            "Have this mix calculated by hand (Table 220.55, notes).",
+        )
+    demand = (
+        candidates[0] if len(candidates) == 1 else recorder.least("Range demand", *candidates, clause="range_demand")
+    )
+    return DemandLine("Ranges", connected, demand, weights(chosen))
+
+
+def _column_c(chosen: list[tuple[LoadKind, int]], recorder: Recorder) -> Figure | None:
+    """Column C for appliances over 3.5 kW to 27 kW, with note 1 (equal) or note 2 (unequal ratings)."""
+    limit = Fraction(recorder.rules.parameter("range_column_c_limit_kw").value)
+    if any(kind.each <= 3500 for kind, _ in chosen):
+        return None
+    number = sum(count for _, count in chosen)
+    row = recorder.rules.band("range_demand", Fraction(number))
+    base_kw = Fraction(row["col_c_base_kw"]) + Fraction(row["col_c_per_appliance_kw"]) * number
+    base = recorder.given(
+        f"Column C, {number} appliance(s)", base_kw * 1000, "VA", recorder.rules.table_title("range_demand")
+    )
+    average_kw = sum((max(kind.each / 1000, limit) * count for kind, count in chosen), Fraction(0)) / number
+    above = floor(average_kw - limit + Fraction(1, 2))
+    if above <= 0:
+        return base
+    step = recorder.parameter("range_note_1_step", "For each kW above 12")
+    over = recorder.given("kW above 12, a major fraction counting as one", above, "kW", UNIT_SOURCE)
+    more = recorder.multiply("Increase", base, step, over, unit="VA", clause="range_demand")
+    return recorder.add("Column C with the increase", base, more, clause="range_demand")
+
+
+def _columns_a_and_b(chosen: list[tuple[LoadKind, int]], small_limit: Fraction, recorder: Recorder) -> Figure:
+    """Note 3: nameplates of each column added and multiplied by that column's factor for its number."""
+    parts = []
+    for column, low, high in (("a", Fraction(0), small_limit), ("b", small_limit, Fraction(10**9))):
+        mine = [(kind, count) for kind, count in chosen if low < kind.each <= high]
+        if not mine:
+            continue
+        number = recorder.given(
+            f"Appliances in column {column.upper()}", sum(count for _, count in mine), "", UNIT_SOURCE
+        )
+        percent = recorder.band(f"Column {column.upper()}", "range_demand", number, f"col_{column}_percent")
+        hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
+        total = _sum(recorder, f"Nameplates in column {column.upper()}", mine)
+        parts.append(
+            recorder.multiply(
+                f"Column {column.upper()} demand", total, percent, hundred, unit="VA", clause="range_demand"
+            )
+        )
+    return parts[0] if len(parts) == 1 else recorder.add("Columns A and B", *parts)
+
+
+def _heating_or_cooling(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
+    """The larger of heating and cooling (220.60); dropped cooling is compared with its edition's factor."""
+    found = {name: of_category(kinds, name) for name in ("heating", "cooling")}
+    sums = {name: _sum(recorder, CATEGORY_LABELS[name], chosen) for name, chosen in found.items() if chosen}
+    if not sums:
+        return []
+    if len(sums) == 1:
+        name, figure = next(iter(sums.items()))
+        return [DemandLine(CATEGORY_LABELS[name], figure, figure, weights(found[name]), motor=name == "cooling")]
+    if sums["cooling"].number >= sums["heating"].number:
+        demand = recorder.greatest(
+            "The larger of heating and cooling", sums["cooling"], sums["heating"], clause="noncoincident"
+        )
+        return [
+            DemandLine("Cooling (heating left out)", sums["cooling"], demand, weights(found["cooling"]), motor=True)
+        ]
+    factor = recorder.parameter("noncoincident_cooling_factor", "Cooling compared at")
+    compared = recorder.multiply("Cooling as compared", sums["cooling"], factor, unit="VA", clause="noncoincident")
+    demand = recorder.greatest("The larger of heating and cooling", sums["heating"], compared, clause="noncoincident")
+    winner = "heating" if sums["heating"].number >= compared.number else "cooling"
+    loser = "cooling" if winner == "heating" else "heating"
+    return [DemandLine(f"{CATEGORY_LABELS[winner]} ({loser} left out)", sums[winner], demand, weights(found[winner]))]
+
+
+def vehicle_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    """Vehicle charging: its rating, or the edition's least for each piece where it is larger."""
+    chosen = of_category(kinds, "vehicle_charging")
+    if not chosen:
+        return None
+    least = recorder.parameter("vehicle_charging_least_va", "Least for a charger")
+    parts = []
+    for kind, count in chosen:
+        rating = recorder.given("Charger rating", kind.each, "VA", UNIT_SOURCE)
+        taken = recorder.greatest("Charger", rating, least, clause="ev_load")
+        parts.append(recorder.multiply("Chargers", taken, recorder.given("pieces", count, "", UNIT_SOURCE), unit="VA"))
+    connected = _sum(recorder, "Chargers, rating", chosen)
+    demand = parts[0] if len(parts) == 1 else recorder.add("Vehicle charging", *parts)
+    return DemandLine("Vehicle charging", connected, demand, weights(chosen))
+
+
+def nameplate_line(kinds: Kinds, recorder: Recorder, category: str) -> DemandLine | None:
+    """Loads of one category at their nameplate, nothing taken off."""
+    chosen = of_category(kinds, category)
+    if not chosen:
+        return None
+    connected = _sum(recorder, CATEGORY_LABELS[category], chosen)
+    return DemandLine(CATEGORY_LABELS[category], connected, connected, weights(chosen), motor=category == "motor")

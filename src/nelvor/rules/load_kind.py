@@ -1,0 +1,150 @@
+"""What one load amounts to: from its nameplate, in whatever unit, to volt-amperes and its place on the legs."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.errors import CannotCompute, MissingInput
+from nelvor.model.things import Load
+from nelvor.rulebook.rules import Rules
+from nelvor.rules.site import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE
+from nelvor.working import exact
+
+SQUARE_ROOT_OF_3 = Fraction("1.7320508")
+MOTOR_COLUMNS = {115: "a115", 120: "a115", 200: "a200", 208: "a208", 230: "a230", 240: "a230", 460: "a460", 480: "a460"}
+NEUTRAL_BY_CUSTOM = frozenset({"range", "dryer"})
+COUNTED_UNITS = {"lighting_area": "ft2", "small_appliance": "circuits", "laundry": "circuits"}
+WATTS_PER_HORSEPOWER = 746
+
+
+@dataclass(frozen=True)
+class LoadKind:
+    """Loads that are alike to the rules. ``each`` is VA of one piece, or ft2, or circuits."""
+
+    category: str
+    each: Fraction
+    continuous: bool
+    connection: str
+    uses_neutral: bool
+    space_kind: str
+
+
+Tally = Counter[tuple[str, LoadKind]]
+OTHER = ""
+
+
+def kind_of(load: Load, system: str, rules: Rules) -> LoadKind:
+    """Return what a load amounts to at the voltages of its panel.
+
+    Raises:
+        MissingInput: its amount or voltage is not filled in.
+        CannotCompute: the unit does not fit the category.
+        MissingFigure: a motor size that the motor table does not hold.
+    """
+    connection = _connection(load, system)
+    to_neutral = "N" in connection or connection == "even"
+    uses_neutral = to_neutral if load.neutral_used is None else load.neutral_used
+    if load.neutral_used is None and load.category in NEUTRAL_BY_CUSTOM:
+        uses_neutral = True
+    continuous = load.continuous or load.category == "vehicle_charging"
+    return LoadKind(
+        load.category,
+        _each(load, system, rules),
+        continuous,
+        connection,
+        uses_neutral,
+        load.space_kind or ("living" if load.category == "lighting_area" else ""),
+    )
+
+
+def _connection(load: Load, system: str) -> str:
+    if load.connection:
+        return load.connection
+    if load.three_phase:
+        return "three_phase"
+    line_to_line = LINE_TO_LINE_V.get(system)
+    if load.volts is not None and line_to_line is not None and load.volts > LINE_TO_NEUTRAL_V.get(system, 0) * 1.1:
+        return "even_line_to_line" if system in THREE_PHASE else "L1-L2"
+    return "even"
+
+
+def _volts(load: Load) -> Fraction:
+    if load.volts is None:
+        raise MissingInput(load.id, "volts", f"The voltage of {load.name or load.id}")
+    return exact(load.volts)
+
+
+def _each(load: Load, system: str, rules: Rules) -> Fraction:
+    if load.amount is None:
+        raise MissingInput(load.id, "amount", f"The amount of {load.name or load.id}")
+    needed = COUNTED_UNITS.get(load.category)
+    if (needed or load.unit) != load.unit or (load.unit in COUNTED_UNITS.values() and needed is None):
+        wanted = needed or "VA, W, A or hp"
+        raise CannotCompute(f"{load.name or load.id} is given in {load.unit}.", f"Give it in {wanted}.")
+    amount = exact(load.amount)
+    phases = SQUARE_ROOT_OF_3 if load.three_phase or load.connection == "three_phase" else Fraction(1)
+    match load.unit:
+        case "kW" | "kVA":
+            return amount * 1000
+        case "A":
+            return amount * _volts(load) * phases
+        case "hp":
+            return _motor_amperes(load, amount, rules) * _volts(load) * phases
+        case _:
+            return amount
+
+
+def _motor_amperes(load: Load, horsepower: Fraction, rules: Rules) -> Fraction:
+    volts = int(_volts(load))
+    column = MOTOR_COLUMNS.get(volts)
+    if column is None:
+        raise CannotCompute(f"The motor tables have no column for {volts} V.", "Give the motor in amperes.")
+    three_phase = load.three_phase or load.connection == "three_phase"
+    return rules.cell("motor_three_phase" if three_phase else "motor_single_phase", (_mixed(horsepower),), column)
+
+
+def _mixed(value: Fraction) -> str:
+    """Write 3/2 as the tables do: 1-1/2."""
+    whole, rest = divmod(value, 1)
+    if rest == 0:
+        return str(whole)
+    return f"{whole}-{rest}" if whole else str(rest)
+
+
+def legs_of(system: str) -> tuple[str, ...]:
+    """Return the names of the legs of a voltage system."""
+    return ("L1", "L2", "L3") if system in THREE_PHASE else ("L1", "L2")
+
+
+def amperes_per_va(connection: str, system: str) -> dict[str, Fraction]:
+    """Return the amperes that one VA draws on each leg.
+
+    On a wye, line-to-line and line-to-neutral currents are added as numbers, which is never
+    less than their sum with phase angles.
+    """
+    line_to_line, legs = Fraction(LINE_TO_LINE_V[system]), legs_of(system)
+    three_phase = len(legs) == 3
+    if connection in ("three_phase", "even", "even_line_to_line") and three_phase:
+        return {leg: 1 / (SQUARE_ROOT_OF_3 * line_to_line) for leg in legs}
+    if connection in ("even", "even_line_to_line"):
+        return {leg: 1 / line_to_line for leg in legs}
+    if connection.endswith("-N"):
+        return {connection[:2]: 1 / Fraction(LINE_TO_NEUTRAL_V[system])}
+    if connection == "three_phase":
+        raise CannotCompute("A three-phase load stands on a one-phase panel.", "Choose another connection or panel.")
+    return {leg: 1 / line_to_line for leg in connection.split("-")}
+
+
+def tally_of(loads: Iterable[Load], system: str, rules: Rules) -> Tally:
+    """Return the loads of one panel counted by dwelling unit and kind.
+
+    Raises:
+        MissingInput, CannotCompute: as ``kind_of``.
+    """
+    tally: Tally = Counter()
+    for load in loads:
+        tally[load.dwelling_unit_id or OTHER, kind_of(load, system, rules)] += load.quantity
+    return tally

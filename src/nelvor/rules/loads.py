@@ -1,0 +1,276 @@
+"""The load on each level of the feed: grouped by dwelling unit and method, then added per leg."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.errors import CannotCompute
+from nelvor.rulebook.rules import Rules
+from nelvor.rules.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category
+from nelvor.rules.dwelling_standard import demand_lines, nameplate_line, vehicle_line
+from nelvor.rules.load_kind import OTHER, Tally, amperes_per_va, legs_of, tally_of
+from nelvor.rules.site import COMPUTED_SYSTEMS, Site
+from nelvor.working import Figure, Recorder
+
+COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})
+ADDERS_TO_MOTORS = ("motor", "cooling")
+
+
+@dataclass(frozen=True)
+class LegLoad:
+    """The current of one leg, in amperes. ``design`` holds continuous load at 125 % and the motor adder."""
+
+    leg: str
+    continuous: Figure
+    noncontinuous: Figure
+    actual: Figure
+    design: Figure
+    to_neutral: Fraction
+
+
+@dataclass(frozen=True)
+class LevelLoad:
+    """The calculated load at one enclosure with everything beneath it."""
+
+    enclosure_id: str
+    system: str
+    groups: tuple[tuple[str, tuple[DemandLine, ...]], ...]
+    connected_va: Figure
+    demand_va: Figure
+    legs: tuple[LegLoad, ...]
+    neutral: Figure
+    tally: Tally
+    recorder: Recorder
+
+    @property
+    def worst(self) -> LegLoad:
+        """The leg with the largest design current."""
+        return max(self.legs, key=lambda leg: leg.design.number)
+
+    @property
+    def imbalance_a(self) -> Fraction:
+        """The line-to-neutral imbalance between the legs, as numbers."""
+        loads = [leg.to_neutral for leg in self.legs]
+        return max(loads) - min(loads)
+
+    @property
+    def has_line_to_neutral(self) -> bool:
+        return any(kind.uses_neutral for _, kind in self.tally)
+
+
+@dataclass(frozen=True)
+class LoadUnknown:
+    """The load of a level cannot be told, and why."""
+
+    enclosure_id: str
+    reason: CannotCompute
+
+
+LevelLoads = dict[str, LevelLoad | LoadUnknown]
+
+
+def level_loads(site: Site, rules: Rules) -> LevelLoads:
+    """Return the load at every enclosure, each level from all loads beneath it. Linear in their number."""
+    tallies: dict[str, Tally | LoadUnknown] = {}
+    levels: LevelLoads = {}
+    for enclosure_id in reversed(site.walking_order):
+        tally = _tally_beneath(site, enclosure_id, rules, tallies)
+        tallies[enclosure_id] = tally
+        if isinstance(tally, LoadUnknown):
+            levels[enclosure_id] = tally
+            continue
+        try:
+            levels[enclosure_id] = calculate(enclosure_id, tally, _computed_system(site, enclosure_id), rules)
+        except CannotCompute as reason:
+            levels[enclosure_id] = LoadUnknown(enclosure_id, reason)
+    return levels
+
+
+def _computed_system(site: Site, enclosure_id: str) -> str:
+    system = site.system_at(enclosure_id)
+    if system is None:
+        raise CannotCompute("The voltage system of the source is not known.", "Choose the system on the source.")
+    if system not in COMPUTED_SYSTEMS:
+        raise CannotCompute(
+            f"Loads on {system.replace('_', ' ')} are not computed yet.", "120/240 V one-phase and 208Y/120 V are."
+        )
+    return system
+
+
+def _tally_beneath(
+    site: Site, enclosure_id: str, rules: Rules, tallies: dict[str, Tally | LoadUnknown]
+) -> Tally | LoadUnknown:
+    try:
+        if enclosure_id in site.transformer_enclosures and site.runs_from.get(enclosure_id):
+            raise CannotCompute(
+                "Loads through a transformer are not carried to its primary yet.",
+                "Enter the transformer's primary load by hand on the panel ahead.",
+            )
+        tally = tally_of(site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id), rules)
+    except CannotCompute as reason:
+        return LoadUnknown(enclosure_id, reason)
+    for run in site.runs_from.get(enclosure_id, []):
+        beneath = tallies.get(site.downstream_of(run))
+        if isinstance(beneath, LoadUnknown):
+            return LoadUnknown(enclosure_id, beneath.reason)
+        if beneath is not None:
+            tally.update(beneath)
+    return tally
+
+
+def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules) -> LevelLoad:
+    """Return the calculated load of a tally on a voltage system.
+
+    Raises:
+        CannotCompute, MissingFigure: a group of loads cannot be calculated.
+    """
+    recorder = Recorder(rules)
+    by_unit: dict[str, Kinds] = defaultdict(Counter)
+    for (unit, kind), count in tally.items():
+        by_unit[unit][kind] += count
+    groups = tuple(
+        (unit, tuple(demand_lines(kinds, recorder) if unit != OTHER else connected_lines(kinds, recorder)))
+        for unit, kinds in sorted(by_unit.items())
+    )
+    lines = [line for _, group in groups for line in group]
+    nothing = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
+    if lines:
+        recorder.forget(nothing.step.number)
+    connected = recorder.add("Connected load", *(line.connected_va for line in lines), unit="VA") if lines else nothing
+    demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
+    adder = _largest_motor(tally, lines, system, recorder)
+    legs = tuple(_leg(leg, lines, adder, system, recorder) for leg in legs_of(system))
+    neutral = _neutral(lines, system, recorder)
+    return LevelLoad(enclosure_id, system, groups, connected, demand, legs, neutral, tally, recorder)
+
+
+def connected_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
+    """Return the loads of no dwelling unit, by category, with nothing taken off.
+
+    Raises:
+        CannotCompute: loads that only a dwelling unit has, or lighting by area of another occupancy.
+    """
+    for category in ("lighting_area", "small_appliance", "laundry"):
+        if of_category(kinds, category):
+            raise CannotCompute(
+                f"{CATEGORY_LABELS[category]} belong to no dwelling unit; other occupancies' unit loads are not held.",
+                "Choose the dwelling unit, or enter the lighting in VA.",
+            )
+    lines = [vehicle_line(kinds, recorder)] + [
+        nameplate_line(kinds, recorder, category) for category in CATEGORY_LABELS if category != "vehicle_charging"
+    ]
+    return [line for line in lines if line is not None]
+
+
+def _largest_motor(tally: Tally, lines: list[DemandLine], system: str, recorder: Recorder) -> dict[str, Figure]:
+    """Return the 25 % of the largest motor on each leg it loads (430.24); counted once at a level."""
+    counted = {
+        kind for line in lines if line.motor or line.label == CATEGORY_LABELS["cooling"] for kind, _ in line.kinds
+    }
+    motors = [kind for _, kind in tally if kind.category in ADDERS_TO_MOTORS and kind in counted and kind.each > 0]
+    if not motors:
+        return {}
+    largest = max(motors, key=lambda kind: (kind.each, kind.connection))
+    motor = recorder.given("Largest motor", largest.each, "VA", "loads of this level")
+    extra = recorder.parameter("largest_motor_extra", "Added for the largest motor")
+    more = recorder.multiply("Largest motor, added", motor, extra, unit="VA", clause="motor_load_125")
+    return {
+        leg: recorder.multiply(f"Motor adder on {leg}", more, _per_va(recorder, leg, per_va), unit="A")
+        for leg, per_va in amperes_per_va(largest.connection, system).items()
+    }
+
+
+def _per_va(recorder: Recorder, leg: str, amperes: Fraction) -> Figure:
+    return recorder.given(
+        f"Amperes on {leg} for one VA", amperes, "A/VA", "connection and nominal voltage of the loads"
+    )
+
+
+def _leg(leg: str, lines: list[DemandLine], adder: dict[str, Figure], system: str, recorder: Recorder) -> LegLoad:
+    continuous: list[Figure] = []
+    noncontinuous: list[Figure] = []
+    to_neutral = Fraction(0)
+    for line in lines:
+        per_va = line.amperes_per_demand_va(system).get(leg, Fraction(0))
+        to_neutral += line.demand_va.number * _to_neutral_per_va(line, system).get(leg, Fraction(0))
+        share = line.continuous_share
+        for part, target, word in ((share, continuous, "continuous"), (1 - share, noncontinuous, "not continuous")):
+            if part and per_va:
+                weight = _per_va(recorder, leg, per_va * part)
+                target.append(recorder.multiply(f"{line.label} on {leg}, {word}", line.demand_va, weight, unit="A"))
+    steady = _total(f"{leg} continuous", continuous, recorder)
+    passing = _total(f"{leg} not continuous", noncontinuous, recorder)
+    actual = recorder.add(f"{leg} load", passing, steady)
+    factor = recorder.parameter("continuous_factor", "Continuous load at")
+    raised = recorder.multiply(
+        f"{leg} continuous at 125 %", steady, factor, unit="A", clause="continuous_125_feeder_ocpd"
+    )
+    design_parts = [passing, raised, *([adder[leg]] if leg in adder else [])]
+    design = recorder.add(f"{leg} load for device and conductors", *design_parts, clause="continuous_125_feeder_ocpd")
+    return LegLoad(leg, steady, passing, actual, design, to_neutral)
+
+
+def _total(label: str, parts: list[Figure], recorder: Recorder) -> Figure:
+    if not parts:
+        return recorder.given(label, 0, "A", "no such load")
+    return recorder.add(label, *parts)
+
+
+def _to_neutral_per_va(line: DemandLine, system: str) -> dict[str, Fraction]:
+    """Amperes per VA of loads connected to neutral alone, for the imbalance between the legs."""
+    whole = sum((va for _, va in line.kinds), Fraction(0))
+    legs: dict[str, Fraction] = {}
+    for kind, va in line.kinds:
+        if kind.connection.endswith("-N") or kind.connection == "even":
+            for leg, amperes in amperes_per_va(kind.connection, system).items():
+                legs[leg] = legs.get(leg, Fraction(0)) + amperes * va / whole
+    return legs
+
+
+def _neutral(lines: list[DemandLine], system: str, recorder: Recorder) -> Figure:
+    """The neutral load of 220.61: the largest load between the neutral and one leg."""
+    legs = []
+    for leg in legs_of(system):
+        parts = [part for line in lines for part in [_neutral_part(line, leg, system, recorder)] if part is not None]
+        legs.append(_total(f"Neutral load with {leg}", parts, recorder))
+    largest = recorder.greatest("Neutral load", *legs, clause="neutral_load")
+    limit = recorder.rules.parameter("neutral_above_limit_a")
+    if system != "split_120_240" or largest.number <= Fraction(limit.value):
+        return largest
+    first = recorder.parameter("neutral_above_limit_a", "First part of the neutral load")
+    rest = recorder.subtract("The part above it", largest, first)
+    share = recorder.parameter("neutral_above_share", "Share of that part")
+    return recorder.add(
+        "Neutral load, reduced", first, recorder.multiply("At 70 %", rest, share, unit="A"), clause="neutral_load"
+    )
+
+
+def _neutral_part(line: DemandLine, leg: str, system: str, recorder: Recorder) -> Figure | None:
+    per_va = line.amperes_per_demand_va(system, neutral_only=True).get(leg, Fraction(0))
+    if not per_va:
+        return None
+    weight = _per_va(recorder, leg, per_va)
+    if line.label not in COOKING_AND_DRYING:
+        return recorder.multiply(f"{line.label} between neutral and {leg}", line.demand_va, weight, unit="A")
+    share = recorder.parameter("neutral_cooking_drying_share", "Neutral share of cooking and drying")
+    return recorder.multiply(
+        f"{line.label} between neutral and {leg}", line.demand_va, weight, share, unit="A", clause="neutral_load"
+    )
+
+
+def carries_entire_unit(site: Site, levels: LevelLoads, enclosure_id: str) -> bool:
+    """Tell whether everything beneath is one dwelling unit, and all of that unit is beneath.
+
+    The whole of a unit is the sum over the site, so two feeders to one house share it and neither carries it all.
+    """
+    level = levels.get(enclosure_id)
+    if not isinstance(level, LevelLoad):
+        return False
+    units = {unit for unit, _ in level.tally}
+    if len(units) != 1 or OTHER in units:
+        return False
+    unit = next(iter(units))
+    whole = sum(load.quantity for load in site.document.loads if load.dwelling_unit_id == unit)
+    return sum(level.tally.values()) == whole

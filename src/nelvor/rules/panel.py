@@ -1,0 +1,245 @@
+"""Panels and disconnects: bus against protection and load, disconnect floors, what a building asks for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.model.things import Device
+from nelvor.rulebook.rules import Rules
+from nelvor.rules.bonding import BondAnswer, is_first_of_building
+from nelvor.rules.loads import LevelLoad, LevelLoads
+from nelvor.rules.run import RunAnswer
+from nelvor.rules.site import Site
+from nelvor.rules.verdict import Judge, Mend, Verdict, proposing
+from nelvor.rules.zones import name_of
+from nelvor.working import Figure, Recorder, exact
+
+
+@dataclass(frozen=True)
+class PanelAnswer:
+    """The judgement of one enclosure as a box: figures of its bus and its verdicts."""
+
+    figures: dict[str, Figure]
+    verdicts: tuple[Verdict, ...]
+    recorder: Recorder
+
+
+class PanelJudge:
+    """Judges one enclosure."""
+
+    def __init__(
+        self, site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer], bond: BondAnswer
+    ) -> None:
+        self.site = site
+        self.rules = rules
+        self.level = levels.get(bond.enclosure_id)
+        self.answers = answers
+        self.bond = bond
+        self.enclosure = site.enclosures[bond.enclosure_id]
+        self.name = name_of(site, bond.enclosure_id)
+        self.judge = Judge(rules, "enclosures", bond.enclosure_id)
+        self.recorder = Recorder(rules)
+        self.figures: dict[str, Figure] = {}
+
+    def judged(self) -> PanelAnswer:
+        """Return the answer."""
+        self._load_known()
+        if self.enclosure.kind == "panel":
+            self._bus()
+        if self.bond.decision == "bond":
+            self._floor(service=True)
+            self._emergency_disconnect()
+            self._count_of_disconnects()
+        elif is_first_of_building(self.site, self.enclosure.id) and self.bond.decision != "supply_side":
+            self._building_disconnect()
+        self._livestock()
+        return PanelAnswer(self.figures, tuple(self.judge.verdicts), self.recorder)
+
+    def _load_known(self) -> None:
+        if not isinstance(self.level, LevelLoad) and self.level is not None:
+            own = {load.id for load in self.site.loads_in.get(self.enclosure.id, [])}
+            thing_id = getattr(self.level.reason, "thing_id", None)
+            if thing_id in own or (thing_id is None and own):
+                self.judge.cannot_compute("load", self.level.reason)
+
+    # -- the bus -------------------------------------------------------------------------------
+
+    def _bus(self) -> None:
+        if self.enclosure.rating_a is None:
+            self.judge.cannot_tell(
+                "bus",
+                f"The bus rating of {self.name} is not known: read its label. It is not the size of its breaker.",
+                "panel_ocpd",
+                "rating_a",
+            )
+            return
+        bus = self.recorder.given("Bus rating", self.enclosure.rating_a, "A", "label of the panel")
+        self.figures["bus"] = bus
+        self._protected(bus)
+        self._loaded(bus)
+
+    def _protection(self) -> tuple[Figure, Device] | None:
+        """Return the smaller of the panel's own main and the device ahead."""
+        devices = []
+        main = self.site.main_of(self.enclosure.id)
+        feeding = self.site.feeding_run(self.enclosure.id)
+        ahead = self.site.protection_ahead.get(feeding.id) if feeding else None
+        for device, answer_run in ((main, None), (ahead, feeding)):
+            if device is None or device.kind == "switch":
+                continue
+            rating = device.rating_a
+            if rating is None and answer_run is not None and answer_run.id in self.answers:
+                solved = self.answers[answer_run.id].figures.get("device")
+                rating = float(solved.number) if solved else None
+            if rating is not None:
+                devices.append((exact(rating), device))
+        if not devices:
+            return None
+        rating_a, device = min(devices, key=lambda pair: pair[0])
+        return self.recorder.given(f"Protection: {device.name or device.id}", rating_a, "A", "design"), device
+
+    def _protected(self, bus: Figure) -> None:
+        protection = self._protection()
+        if protection is None:
+            self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
+            return
+        figure, device = protection
+        if self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd"):
+            self.judge.holds("bus", f"{bus.text} A bus behind {figure.text} A.", "panel_ocpd")
+        else:
+            self.judge.must_fix(
+                "bus",
+                f"The {bus.text} A bus of {self.name} is protected by {figure.text} A only.",
+                "panel_ocpd",
+                "rating_a",
+                Mend(f"Use {bus.text} A protection", proposing("devices", device, rating_a=float(bus.number))),
+            )
+
+    def _loaded(self, bus: Figure) -> None:
+        if not isinstance(self.level, LevelLoad):
+            return
+        load = self.recorder.given(
+            "Load on the worst leg, continuous part at 125 %",
+            self.level.worst.design.number,
+            "A",
+            "load calculation of this panel",
+        )
+        self.figures["bus_load"] = load
+        if not self.recorder.at_least("Bus carries the load", bus, load, clause="panel_ocpd"):
+            self.judge.must_fix(
+                "bus_load",
+                f"The load of {load.text} A is above the {bus.text} A bus of {self.name}.",
+                "panel_ocpd",
+                "rating_a",
+            )
+
+    # -- disconnects ---------------------------------------------------------------------------
+
+    def _one_family(self) -> bool | None:
+        building = self.site.buildings.get(self.enclosure.building_id or "")
+        if building is None:
+            return False if self.enclosure.building_id is None else None
+        return building.use == "dwelling" if building.use else None
+
+    def _disconnect_rating(self) -> Fraction | None:
+        main = self.site.main_of(self.enclosure.id)
+        if main is None:
+            return None
+        own = self.enclosure.rating_a if main.kind in ("switch", "fuses") else main.rating_a
+        return exact(own) if own is not None else None
+
+    def _floor(self, service: bool) -> None:
+        one_family = self._one_family()
+        rating = self._disconnect_rating()
+        clause = "service_min_rating" if service else "building_disconnect_rating"
+        if one_family is None or rating is None:
+            if self.site.main_of(self.enclosure.id) is not None and rating is None:
+                self.judge.cannot_tell(
+                    "disconnect_floor", f"The rating of the disconnect at {self.name} is not entered.", clause
+                )
+            return
+        key = ("service_" if service else "") + ("one_family" if one_family else "other") + "_disconnect_a"
+        least = self.recorder.parameter(key, "Least rating of the disconnect")
+        have = self.recorder.given("Rating of the disconnect", rating, "A", "design")
+        if self.recorder.at_least("The disconnect reaches its floor", have, least, clause=clause):
+            self.judge.holds("disconnect_floor", f"Disconnect of {have.text} A, at least {least.text} A asked.", clause)
+            return
+        main = self.site.main_of(self.enclosure.id)
+        mend = Mend(f"Use {least.text} A", proposing("devices", main, rating_a=float(least.number))) if main else None
+        self.judge.must_fix(
+            "disconnect_floor",
+            f"The disconnect at {self.name} is rated {have.text} A; at least {least.text} A is asked.",
+            clause,
+            mend=mend,
+        )
+
+    def _building_disconnect(self) -> None:
+        if self.site.main_of(self.enclosure.id) is not None:
+            self._floor(service=False)
+            return
+        most = self.rules.parameter("most_disconnects").value
+        self.judge.advise(
+            "building_disconnect",
+            f"{self.name} has no main. Up to {most} disconnects are allowed at a building; one main "
+            "is easier in an emergency and leaves room to grow.",
+            "building_six_disconnects",
+        )
+
+    def _emergency_disconnect(self) -> None:
+        if self.rules.parameter("emergency_disconnect_required").value != "1" or not self._one_family():
+            return
+        if self.enclosure.placement != "outdoors":
+            self.judge.advise(
+                "emergency_disconnect",
+                "A dwelling's service equipment, when it is replaced, needs a disconnect outdoors that is readily "
+                "accessible.",
+                "emergency_disconnect",
+            )
+
+    def _count_of_disconnects(self) -> None:
+        if self.site.main_of(self.enclosure.id) is not None:
+            return
+        switches = [
+            item for item in self.site.devices_in.get(self.enclosure.id, []) if item.role in ("feeder", "branch")
+        ]
+        most = int(self.rules.parameter("most_disconnects").value)
+        if len(switches) > most:
+            self.judge.must_fix(
+                "service_count",
+                f"{self.name} has {len(switches)} service disconnects; {most} are allowed.",
+                "service_six_disconnects",
+            )
+        elif len(switches) > 1 and self.rules.parameter("six_in_one_enclosure").value == "0":
+            text = f"{self.name} holds {len(switches)} service disconnects in one enclosure; this edition asks for separate enclosures."
+            if self.enclosure.standing == "added":
+                self.judge.must_fix("service_count", text, "service_six_disconnects")
+            else:
+                self.judge.advise("service_count", f"{text} What stands may stay.", "service_six_disconnects")
+
+    def _livestock(self) -> None:
+        building = self.site.buildings.get(self.enclosure.building_id or "")
+        if building is None or building.use != "farm":
+            return
+        if building.livestock is None:
+            self.judge.cannot_tell(
+                "livestock",
+                f"Whether livestock is kept in {building.name or building.id} is not entered; "
+                "agricultural buildings with animals have grounding rules of their own.",
+                "agricultural_grounding",
+            )
+        elif building.livestock:
+            self.judge.cannot_tell(
+                "livestock",
+                f"Livestock is kept in {building.name or building.id}: its own grounding rules are not computed yet.",
+                "agricultural_grounding",
+            )
+
+
+def panel_answers(
+    site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer], bonds: dict[str, BondAnswer]
+) -> dict[str, PanelAnswer]:
+    """Return the judgement of every enclosure as a box."""
+    return {
+        enclosure_id: PanelJudge(site, rules, levels, answers, bond).judged() for enclosure_id, bond in bonds.items()
+    }

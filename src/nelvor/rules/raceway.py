@@ -1,0 +1,87 @@
+"""Raceway fill: the smallest trade size that holds the conductors (Chapter 9 Tables 1, 4 and 5)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.errors import CannotCompute
+from nelvor.rules.conductor import TABLE_5_ROWS
+from nelvor.working import Figure, Recorder
+
+RACEWAY_ROWS = {"pvc40": "PVC40", "pvc80": "PVC80", "emt": "EMT", "rmc": "RMC"}
+
+
+@dataclass(frozen=True)
+class Fill:
+    """A trade size with the share of its area that is filled, and the share allowed, in per cent."""
+
+    trade_size: str
+    figure: Figure
+    filled_percent: Fraction
+    allowed_percent: Fraction
+    fits: bool
+
+
+def conductors_area(recorder: Recorder, insulation: str, sizes: Sequence[str]) -> Figure:
+    """Return the area of insulated conductors in in² (Chapter 9 Table 5).
+
+    Raises:
+        MissingFigure: a type or size that the table does not hold.
+    """
+    row = TABLE_5_ROWS.get(insulation)
+    if row is None:
+        raise CannotCompute(f"Areas of {insulation} are not held.", "Choose THWN-2 or XHHW-2.")
+    parts = []
+    for size in dict.fromkeys(sizes):
+        each = recorder.table(f"Area of {size} {insulation}", "conductor_area", (row, size), "area_in2")
+        count = recorder.given(f"Conductors of {size}", sizes.count(size), "", "run")
+        parts.append(recorder.multiply(f"Area of all {size}", each, count, unit="in²", clause="fill_ch9"))
+    return parts[0] if len(parts) == 1 else recorder.add("Area of all conductors", *parts, clause="fill_ch9")
+
+
+def allowed_fill(recorder: Recorder, count: int, length_in: Figure) -> Figure:
+    """Return the allowed fill in per cent: by the number of conductors, or 60 % in a nipple of 24 in or less."""
+    nipple = recorder.parameter("nipple_longest_in", "Longest nipple")
+    if recorder.at_least("It is a nipple", nipple, length_in, clause="fill_ch9"):
+        return recorder.table("Allowed fill of a nipple", "fill", ("nipple",), "percent")
+    key = str(count) if count <= 2 else "over2"
+    return recorder.table(f"Allowed fill with {count} conductors", "fill", (key,), "percent")
+
+
+def fill_of(recorder: Recorder, method: str, trade_size: str, area: Figure, allowed: Figure, refused: str = "") -> Fill:
+    """Return how a trade size is filled.
+
+    Raises:
+        MissingFigure: this kind of raceway has no such trade size.
+    """
+    whole = recorder.table(f"Area inside {trade_size} in", "raceway", (RACEWAY_ROWS[method], trade_size), "area_in2")
+    hundred = recorder.given("per cent", 100, "%", "per cent")
+    share = recorder.divide("Filled share", area, whole, "")
+    filled = recorder.multiply(f"{trade_size} in is filled to", share, hundred, unit="%", clause="fill_ch9")
+    fits = recorder.at_least(f"{trade_size} in holds the conductors", allowed, filled, clause="fill_ch9")
+    figure = recorder.choose(
+        "Raceway", trade_size, "trade size", [recorder.last_comparison()], clause="fill_ch9", refused=refused
+    )
+    return Fill(trade_size, figure, filled.number, allowed.number, fits)
+
+
+def smallest_raceway(recorder: Recorder, method: str, area: Figure, allowed: Figure) -> Fill:
+    """Return the smallest trade size that holds the conductors.
+
+    Raises:
+        CannotCompute: none does.
+    """
+    rows = [row for row in recorder.rules.table("raceway").rows if row["kind"] == RACEWAY_ROWS[method]]
+    refused = ""
+    for row in rows:
+        mark = recorder.mark()
+        fill = fill_of(recorder, method, row["trade_size"], area, allowed, refused)
+        if fill.fits:
+            return fill
+        recorder.forget(mark)
+        refused = f"{row['trade_size']} in would be filled to {float(fill.filled_percent):.1f} %"
+    raise CannotCompute(
+        f"No {RACEWAY_ROWS[method]} trade size holds these conductors.", "Use parallel sets in separate raceways."
+    )

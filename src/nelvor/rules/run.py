@@ -1,0 +1,579 @@
+"""One run solved in the order device, hots, neutral, grounding conductor, raceway, cover, drop.
+
+A locked field is checked, a free one is solved. Each part that cannot be computed is a gap with
+its reason; the parts that do not rest on it are still answered.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from nelvor.errors import CannotCompute, MissingInput
+from nelvor.model.things import Device, Run
+from nelvor.model.vocabulary import SIZES
+from nelvor.rulebook.rules import Rules
+from nelvor.rules import burial, conductor, drop, grounding, neutral, raceway
+from nelvor.rules.conductor import Circumstances, Demand, size_index
+from nelvor.rules.device import smallest_device
+from nelvor.rules.loads import LevelLoad, LevelLoads, carries_entire_unit
+from nelvor.rules.site import COMPUTED_SYSTEMS, LINE_TO_NEUTRAL_V, THREE_PHASE, Site
+from nelvor.rules.verdict import Judge, Mend, Verdict, proposing
+from nelvor.working import Figure, Recorder, exact, shown
+
+COMPUTED_WIRING = {
+    "THWN-2": frozenset({"pvc40", "pvc80", "emt", "rmc"}),
+    "XHHW-2": frozenset({"pvc40", "pvc80", "emt", "rmc"}),
+    "USE-2": frozenset({"earth"}),
+    "SER": frozenset({"cable"}),
+}
+METHOD_WORDS = {
+    "pvc40": "PVC schedule 40",
+    "pvc80": "PVC schedule 80",
+    "emt": "EMT",
+    "rmc": "RMC",
+    "earth": "laid in earth",
+    "cable": "cable",
+}
+INCHES_PER_FOOT = 12
+
+
+@dataclass(frozen=True)
+class RunAnswer:
+    """Everything worked out for one run. ``gaps`` holds the parts that could not be, with the reason."""
+
+    run: Run
+    kind: str
+    figures: dict[str, Figure]
+    gaps: dict[str, CannotCompute]
+    verdicts: tuple[Verdict, ...]
+    recorder: Recorder
+    material: str | None = None
+    locked: frozenset[str] = field(default_factory=frozenset)
+
+    def size(self, part: str) -> str | None:
+        """Return the size of hots, neutral, ground or raceway as text, or None when it is not known."""
+        figure = self.figures.get(part)
+        return figure.text if figure else None
+
+
+class RunSolver:
+    """Solves one run of a site. ``drop_ahead`` is the drop accumulated from the service point, None when unknown."""
+
+    def __init__(self, site: Site, rules: Rules, levels: LevelLoads, run: Run, drop_ahead: Fraction | None) -> None:
+        self.site = site
+        self.rules = rules
+        self.run = run
+        self.level = levels.get(site.downstream_of(run))
+        self.levels = levels
+        self.drop_ahead = drop_ahead
+        self.recorder = Recorder(rules)
+        self.judge = Judge(rules, "runs", run.id)
+        self.figures: dict[str, Figure] = {}
+        self.gaps: dict[str, CannotCompute] = {}
+        self.kind = self._kind()
+        self.smallest_hots: str | None = None
+
+    def _kind(self) -> str:
+        if self.site.upstream_of(self.run) in self.site.sources:
+            return "utility"
+        return "service" if self.site.protection_ahead.get(self.run.id) is None else "feeder"
+
+    def solve(self) -> RunAnswer:
+        """Return the answer for this run."""
+        if self.kind != "utility":
+            self._try("load", self._load)
+            self._try("device", self._device)
+            self._try("hots", self._hots)
+            self._try("neutral", self._neutral)
+            self._try("ground", self._ground)
+            self._try("raceway", self._raceway)
+            self._try("cover", self._cover)
+            self._try("drop", self._drop)
+        locked = frozenset(
+            part
+            for part, value in (
+                ("hots", self.run.hot_size),
+                ("neutral", self.run.neutral_size),
+                ("ground", self.run.ground_size),
+                ("raceway", self.run.raceway_size),
+            )
+            if value
+        )
+        return RunAnswer(
+            self.run,
+            self.kind,
+            self.figures,
+            self.gaps,
+            tuple(self.judge.verdicts),
+            self.recorder,
+            self.run.material,
+            locked,
+        )
+
+    def _try(self, part: str, work: Callable[[], None]) -> None:
+        try:
+            work()
+        except CannotCompute as reason:
+            self.gaps[part] = reason
+            same = any(verdict.text.startswith(reason.reason) for verdict in self.judge.verdicts)
+            if not same:
+                self.judge.cannot_compute(f"run_{part}", reason)
+
+    def _need(self, part: str) -> Figure:
+        if part in self.figures:
+            return self.figures[part]
+        raise self.gaps[part]
+
+    # -- what the run is -----------------------------------------------------------------------
+
+    def _filled(self, field_name: str, what: str) -> object:
+        value = getattr(self.run, field_name)
+        if value is None:
+            raise MissingInput(self.run.id, field_name, what)
+        return value
+
+    def _known_level(self) -> LevelLoad:
+        if isinstance(self.level, LevelLoad):
+            return self.level
+        raise self.level.reason if self.level else CannotCompute("Nothing is fed by this run.", "Choose what it feeds.")
+
+    def _system(self) -> str:
+        system = self.site.system_at(self.site.downstream_of(self.run))
+        if system not in COMPUTED_SYSTEMS:
+            raise CannotCompute(
+                "The voltage system is not known or not computed yet.",
+                "Choose 120/240 V one-phase or 208Y/120 V on the source.",
+            )
+        return str(system)
+
+    def protecting_device(self) -> Device:
+        """Return the device whose rating this run's conductors must suit: ahead, or for a service run at its end."""
+        if self.kind == "service":
+            main = self.site.main_of(self.site.downstream_of(self.run))
+            if main is None:
+                raise CannotCompute(
+                    "The service run ends in no main device.", "Give the enclosure at its end a main breaker or fuses."
+                )
+            return main
+        device = self.site.protection_ahead[self.run.id]
+        assert device is not None  # a feeder is a run with protection ahead
+        return device
+
+    def _circumstances(self, insulation: str | None = None) -> Circumstances:
+        run = self.run
+        insulation = insulation or str(self._filled("insulation", "The insulation or cable type"))
+        material = str(self._filled("material", "The conductor material"))
+        method = str(self._filled("method", "The wiring method"))
+        placement = str(self._filled("placement", "Where the run lies"))
+        self._check_wiring(insulation, method, placement)
+        wet = placement in conductor.WET_PLACEMENTS
+        length_in = exact(run.length_ft) * INCHES_PER_FOOT if run.length_ft is not None else None
+        nipple_in = Fraction(self.rules.parameter("nipple_longest_in").value)
+        return Circumstances(
+            material=material,
+            insulation=insulation,
+            insulation_c=conductor.insulation_temperature(insulation, wet, self.rules),
+            termination_c=self._termination_c(),
+            sets=run.sets,
+            ambient_c=conductor.exact_ambient(run.ambient_c, self.site.document.settings.ambient_c),
+            current_carrying=self._current_carrying(),
+            nipple=length_in is not None and length_in <= nipple_in,
+            dwelling_share=self._dwelling_share(),
+        )
+
+    def _check_wiring(self, insulation: str, method: str, placement: str) -> None:
+        if insulation == "SER" and placement == "underground":
+            self.judge.must_fix(
+                "run_wiring",
+                "Service-entrance cable may not run underground, not even in a raceway.",
+                "ser_not_underground",
+                "insulation",
+                Mend("Use THWN-2 in PVC 40", proposing("runs", self.run, insulation="THWN-2", method="pvc40")),
+            )
+        if insulation == "USE-2" and placement == "indoors":
+            self.judge.must_fix(
+                "run_wiring",
+                "USE-2 may not run on inside a building unless it is also marked with an indoor type.",
+                "use_not_indoors",
+                "insulation",
+                Mend("Use THWN-2 in EMT", proposing("runs", self.run, insulation="THWN-2", method="emt")),
+            )
+        if method not in COMPUTED_WIRING.get(insulation, frozenset()):
+            raise CannotCompute(
+                f"{insulation} with the method {METHOD_WORDS.get(method, method)} is not computed yet.",
+                "Computed are THWN-2 and XHHW-2 in PVC, EMT and RMC, USE-2 laid in earth, SER cable indoors.",
+            )
+        if placement == "rooftop":
+            raise CannotCompute(
+                "Heat on a roof is not computed yet.", "Enter the temperature as ambient and choose outdoors."
+            )
+        if insulation == "SER" and placement != "indoors" and placement != "underground":
+            raise CannotCompute(
+                "SER cable outdoors is not computed yet.", "Choose another method for the part outdoors."
+            )
+
+    def _termination_c(self) -> int:
+        limit = Fraction(self.rules.parameter("small_termination_limit_a").value)
+        if self._need("device").number > limit:
+            return 75
+        ends = (self.site.upstream_of(self.run), self.site.downstream_of(self.run))
+        marked = [self.site.enclosures[end].termination_c for end in ends if end in self.site.enclosures]
+        if marked and all(mark is not None and mark >= 75 for mark in marked):
+            return 75
+        return 60
+
+    def _terminations_unknown(self) -> list[str]:
+        ends = (self.site.upstream_of(self.run), self.site.downstream_of(self.run))
+        return [
+            self.site.enclosures[end].name or end
+            for end in ends
+            if end in self.site.enclosures and self.site.enclosures[end].termination_c is None
+        ]
+
+    def _current_carrying(self) -> int:
+        hots = self._hot_count()
+        has_neutral = self.site.has_conductor(self.run, "neutral")
+        two_legs_of_a_wye = self._system() == "wye_208_120" and hots == 2
+        counts = has_neutral and (self.run.harmonic_neutral or two_legs_of_a_wye)
+        return hots + (1 if counts else 0) + self.run.other_current_carrying
+
+    def _hot_count(self) -> int:
+        roles = {item.role for item in self.site.conductors_of.get(self.run.id, [])}
+        hots = len(roles & {"L1", "L2", "L3"})
+        return hots or (3 if self._system() in THREE_PHASE else 2)
+
+    def _dwelling_share(self) -> bool:
+        """The 83 % rule: a feeder or service that carries the entire load of one dwelling unit, 100 to 400 A."""
+        rating = self._need("device").number
+        least = Fraction(self.rules.parameter("dwelling_share_least_a").value)
+        most = Fraction(self.rules.parameter("dwelling_share_most_a").value)
+        if not least <= rating <= most or self._hot_count() != 2:
+            return False
+        return carries_entire_unit(self.site, self.levels, self.site.downstream_of(self.run))
+
+    # -- the parts, in order -------------------------------------------------------------------
+
+    def _load(self) -> None:
+        level = self._known_level()
+        worst = level.worst
+        self.figures["load"] = self.recorder.given(
+            f"Load on the worst leg ({worst.leg})", worst.actual.number, "A", "load calculation of what this run feeds"
+        )
+        self.figures["design"] = self.recorder.given(
+            "the same with continuous load at 125 % and the motor adder",
+            worst.design.number,
+            "A",
+            "load calculation of what this run feeds",
+        )
+
+    def _device(self) -> None:
+        device = self.protecting_device()
+        if device.rating_a is None:
+            self.figures["device"] = smallest_device(self.recorder, self._need("design"))
+            return
+        rating = self.recorder.given(f"Rating of {device.name or 'the device'}", device.rating_a, "A", "design")
+        self.figures["device"] = rating
+        if "design" not in self.figures:
+            return
+        if rating.number not in conductor.standard_ratings(self.rules):
+            self.judge.must_fix(
+                "device_standard",
+                f"{rating.text} A is not a standard rating.",
+                "standard_ocpd",
+                "",
+                Mend("Choose the rating anew", proposing("devices", device, rating_a=None)),
+            )
+        design = self._need("design")
+        if self.recorder.at_least("Device carries the load", rating, design, clause="continuous_125_feeder_ocpd"):
+            self.judge.holds("device_load", f"{rating.text} A carries {design.text} A.", "continuous_125_feeder_ocpd")
+            return
+        needed = smallest_device(self.recorder, design)
+        self.judge.must_fix(
+            "device_load",
+            f"The {rating.text} A device is below the load of {design.text} A (continuous part at 125 %).",
+            "continuous_125_feeder_ocpd",
+            "",
+            Mend(f"Make it {needed.text} A", proposing("devices", device, rating_a=float(needed.number))),
+        )
+
+    def _demand(self) -> Demand:
+        return Demand(self._need("load"), self._need("design"), self._need("device"))
+
+    def _hots(self) -> None:
+        circumstances = self._circumstances()
+        mark = self.recorder.mark()
+        free = conductor.smallest_hots(self.recorder, circumstances, self._demand())
+        self.smallest_hots = free.size
+        self._check_material(circumstances.material)
+        self._check_terminations(circumstances, free.size)
+        if self.run.hot_size is None:
+            self.figures["hots"], self.figures["ampacity"] = free.figure, free.ampacity
+            return
+        if self.run.hot_size != free.size:
+            self.recorder.forget(mark)
+        self._check_locked_hots(circumstances, free.size)
+
+    def _check_locked_hots(self, circumstances: Circumstances, smallest: str) -> None:
+        size = str(self.run.hot_size)
+        why, ampacity, tests = conductor.refusal(self.recorder, size, circumstances, self._demand())
+        self.figures["ampacity"] = ampacity
+        self.figures["hots"] = self.recorder.choose(
+            "Hot conductors, locked", size, "AWG/kcmil", [*tests, ampacity], clause="ampacity_table"
+        )
+        if why:
+            self.judge.must_fix(
+                "hots_size",
+                f"Hot conductors are too small. {why}.",
+                "ampacity_table",
+                "hot_size",
+                Mend(f"Use {smallest}", proposing("runs", self.run, hot_size=smallest)),
+            )
+        else:
+            self.judge.holds(
+                "hots_size", f"{size} carries the load and suits the device.", "ampacity_table", "hot_size"
+            )
+
+    def _check_material(self, material: str) -> None:
+        for amendment in self.rules.amended("material_aluminium", "forbid"):
+            if material == "aluminium":
+                note = f" ({amendment.source_note})" if amendment.source_note else ""
+                self.judge.must_fix(
+                    "material",
+                    f"A local amendment forbids aluminium conductors{note}.",
+                    "",
+                    "material",
+                    Mend(
+                        "Use copper",
+                        proposing(
+                            "runs",
+                            self.run,
+                            material="copper",
+                            hot_size=None,
+                            neutral_size=None,
+                            ground_size=None,
+                            raceway_size=None,
+                        ),
+                    ),
+                )
+
+    def _check_terminations(self, circumstances: Circumstances, size: str) -> None:
+        unknown = self._terminations_unknown()
+        if circumstances.termination_c == 75 or not unknown:
+            return
+        scratch = Recorder(self.rules)
+        warmer = Circumstances(**{**circumstances.__dict__, "termination_c": 75})
+        other = conductor.smallest_hots(scratch, warmer, self._demand()).size
+        if other != size:
+            self.judge.cannot_tell(
+                "terminations",
+                f"The temperature marking at {' and '.join(unknown)} is not known. Sized for 60 °C: {size}; "
+                f"with both ends marked 75 °C it would be {other}. Enter the marking.",
+                "termination_temperature",
+            )
+
+    def _neutral(self) -> None:
+        if not self.site.has_conductor(self.run, "neutral"):
+            return
+        hots = self._need("hots").text
+        circumstances = self._circumstances()
+        load = self.recorder.given(
+            "Neutral load", self._known_level().neutral.number, "A", "load calculation of what this run feeds"
+        )
+        device, service = self._need("device"), self.kind == "service"
+        if self.run.neutral_size is None:
+            self.figures["neutral"] = neutral.neutral(
+                self.recorder,
+                circumstances,
+                hots,
+                load,
+                device,
+                service=service,
+                as_calculated=self.run.neutral_as_calculated,
+            )
+            return
+        least = neutral.least_neutral(self.recorder, circumstances, hots, load, device, service)
+        size = self.run.neutral_size
+        self.figures["neutral"] = self.recorder.choose("Neutral, locked", size, "AWG/kcmil", [least])
+        clause = "neutral_brought_to_service" if service else "egc_neutral_min_grounded"
+        if size_index(size) < size_index(least.text):
+            self.judge.must_fix(
+                "neutral_size",
+                f"The neutral {size} is smaller than {least.text}.",
+                clause,
+                "neutral_size",
+                Mend("Choose the neutral anew", proposing("runs", self.run, neutral_size=None)),
+            )
+        else:
+            self.judge.holds("neutral_size", f"Neutral {size} is at least {least.text}.", clause, "neutral_size")
+
+    def ground_material(self) -> str:
+        return self.run.ground_material or self.run.material or "copper"
+
+    def _ground(self) -> None:
+        if self.kind == "service" or not self.site.has_conductor(self.run, "ground"):
+            return
+        hots, device = self._need("hots").text, self._need("device")
+        assert self.smallest_hots is not None  # known where the hots are
+        needed = grounding.grounding_conductor(self.recorder, device, self.ground_material(), hots, self.smallest_hots)
+        if self.run.ground_size is None:
+            self.figures["ground"] = needed
+            return
+        size = self.run.ground_size
+        self.figures["ground"] = self.recorder.choose("Grounding conductor, locked", size, "AWG/kcmil", [needed])
+        if size_index(size) < size_index(needed.text):
+            raised = size_index(hots) > size_index(self.smallest_hots)
+            why = "raised with the hots, which are larger than needed" if raised else f"for a {device.text} A device"
+            self.judge.must_fix(
+                "ground_size",
+                f"The grounding conductor {size} is smaller than {needed.text}, {why}.",
+                "egc_upsize" if raised else "egc_size",
+                "ground_size",
+                Mend("Choose it anew", proposing("runs", self.run, ground_size=None)),
+            )
+        else:
+            self.judge.holds(
+                "ground_size", f"Grounding conductor {size} is at least {needed.text}.", "egc_size", "ground_size"
+            )
+
+    def _raceway(self) -> None:
+        if self.run.method not in raceway.RACEWAY_ROWS:
+            return
+        length = self.recorder.given(
+            "Length",
+            exact(float(str(self._filled("length_ft", "The length of the run")))) * INCHES_PER_FOOT,
+            "in",
+            "run",
+        )
+        sizes = [self._need("hots").text] * self._hot_count()
+        sizes += [self._need(part).text for part in ("neutral", "ground") if part in self.figures or part in self.gaps]
+        area = raceway.conductors_area(self.recorder, str(self.run.insulation), sizes)
+        allowed = raceway.allowed_fill(self.recorder, len(sizes), length)
+        if self.run.raceway_size is None:
+            fill = raceway.smallest_raceway(self.recorder, self.run.method, area, allowed)
+        else:
+            fill = raceway.fill_of(self.recorder, self.run.method, self.run.raceway_size, area, allowed)
+        self.figures["raceway"] = fill.figure
+        told = f"{fill.trade_size} in is filled to {float(fill.filled_percent):.1f} % of {float(fill.allowed_percent):g} % allowed."
+        if fill.fits:
+            self.judge.holds("raceway_fill", told, "fill_ch9", "raceway_size")
+        else:
+            self.judge.must_fix(
+                "raceway_fill",
+                f"The raceway is too small: {told}",
+                "fill_ch9",
+                "raceway_size",
+                Mend("Choose it anew", proposing("runs", self.run, raceway_size=None)),
+            )
+
+    def _cover(self) -> None:
+        if self.run.placement != "underground":
+            return
+        method = str(self._filled("method", "The wiring method"))
+        location = str(self._filled("burial_location", "What lies above the run"))
+        needed = burial.cover_needed(self.recorder, method, location)
+        self.figures["cover"] = needed
+        if self.run.cover_in is None:
+            if self.run.standing == "added":
+                return
+            raise MissingInput(self.run.id, "cover_in", "The cover as found")
+        entered = self.recorder.given("Cover entered", self.run.cover_in, "in", "run")
+        if self.recorder.at_least("Cover is deep enough", entered, needed, clause="burial_depth"):
+            self.judge.holds("cover", f"Cover {entered.text} in, {needed.text} in needed.", "burial_depth", "cover_in")
+        else:
+            self.judge.must_fix(
+                "cover",
+                f"Cover of {entered.text} in is less than the {needed.text} in needed here.",
+                "burial_depth",
+                "cover_in",
+                Mend(f"Lay it {needed.text} in deep", proposing("runs", self.run, cover_in=float(needed.number))),
+            )
+
+    def _drop_case(self, hot_size: str) -> drop.DropCase:
+        level, settings = self._known_level(), self.site.document.settings
+        length = exact(float(str(self._filled("length_ft", "The length of the run"))))
+        return drop.DropCase(
+            method=str(self.run.method),
+            material=str(self.run.material),
+            sets=self.run.sets,
+            length_ft=length,
+            load=self._need("load"),
+            imbalance_a=level.imbalance_a,
+            hot_size=hot_size,
+            neutral_size=self.figures["neutral"].text if "neutral" in self.figures else None,
+            volts_to_neutral=LINE_TO_NEUTRAL_V[self._system()],
+            power_factor=exact(settings.power_factor),
+            by_resistance=settings.drop_method == "direct_current",
+        )
+
+    def _drop(self) -> None:
+        here = drop.run_drop_percent(self.recorder, self._drop_case(self._need("hots").text))
+        self.figures["drop"] = here
+        if self.drop_ahead is None:
+            raise CannotCompute("The drop ahead of this run is not known.", "Complete the runs ahead.")
+        ahead = self.recorder.given(
+            "Drop ahead of this run", self.drop_ahead, "%", "runs ahead, from the service point"
+        )
+        total = self.recorder.add("Drop from the service point", ahead, here, clause="feeder_vd_note")
+        self.figures["total_drop"] = total
+        limit_percent = self.site.document.settings.feeder_drop_limit_percent
+        limit = self.recorder.given("Limit set for this job", limit_percent, "%", "job settings")
+        if self.recorder.at_least("Drop is within the limit", limit, total, clause="feeder_vd_note"):
+            self.judge.holds("drop", f"Drop {shown(total.number, 3)} % of {limit.text} %.", "feeder_vd_note")
+            return
+        larger = self._size_within(limit.number)
+        mend = Mend(f"Use {larger}", proposing("runs", self.run, hot_size=larger)) if larger else None
+        self.judge.advise(
+            "drop",
+            f"Voltage drop reaches {float(total.number):.1f} %, the job's limit is {limit.text} %. It is advice, "
+            "not a violation.",
+            "feeder_vd_note",
+            "hot_size",
+            mend,
+        )
+
+    def _size_within(self, limit: Fraction) -> str | None:
+        """Return the smallest size of hots that keeps the accumulated drop within the limit."""
+        for size in SIZES[size_index(self._need("hots").text) :]:
+            scratch = Recorder(self.rules)
+            try:
+                total = drop.run_drop_percent(scratch, self._drop_case(size)).number + (self.drop_ahead or 0)
+            except CannotCompute:
+                continue
+            if total <= limit:
+                return size
+        return None
+
+
+def solve_runs(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, RunAnswer]:
+    """Return the answer of every run, walking outward so that the drop accumulates from the service point."""
+    answers: dict[str, RunAnswer] = {}
+    accumulated: dict[str, Fraction | None] = {source_id: Fraction(0) for source_id in site.sources}
+    for owner in [*site.sources, *site.walking_order]:
+        ahead = accumulated.get(owner)
+        for run in site.runs_from.get(owner, []):
+            answer = RunSolver(site, rules, levels, run, ahead).solve()
+            answers[run.id] = answer
+            total = answer.figures.get("total_drop")
+            beyond = Fraction(0) if answer.kind == "utility" else (total.number if total else None)
+            accumulated.setdefault(site.downstream_of(run), beyond)
+    return answers
+
+
+def in_other_material(
+    site: Site, rules: Rules, levels: LevelLoads, answer: RunAnswer, drop_ahead: Fraction | None
+) -> RunAnswer:
+    """Return the same run in the other metal with every size free and all upstream unchanged."""
+    other = "copper" if answer.material == "aluminium" else "aluminium"
+    run = answer.run.model_copy(
+        update={
+            "material": other,
+            "hot_size": None,
+            "neutral_size": None,
+            "ground_size": None,
+            "ground_material": None,
+            "raceway_size": None,
+        }
+    )
+    return RunSolver(site, rules, levels, run, drop_ahead).solve()

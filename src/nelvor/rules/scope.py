@@ -1,0 +1,82 @@
+"""What the document can hold and the rules do not compute yet: named one by one, never passed over."""
+
+from __future__ import annotations
+
+from nelvor.model.base import Thing
+from nelvor.rulebook.rules import Rules
+from nelvor.rules.site import COMPUTED_SYSTEMS, Site
+from nelvor.rules.verdict import Verdict
+
+FEEDING_KINDS = {
+    "generator": "Generators",
+    "inverter": "Inverters",
+    "battery": "Batteries",
+    "other": "Sources of this kind",
+}
+
+
+def not_computed(site: Site, rules: Rules) -> list[Verdict]:
+    """Return a *cannot tell* for each thing that is not computed yet, and for each amendment not understood."""
+    document = site.document
+    found = [
+        _cannot_tell(
+            "sources", source, f"{FEEDING_KINDS[source.kind]} are not computed yet ({source.name or source.id})."
+        )
+        for source in document.sources
+        if source.kind in FEEDING_KINDS
+    ]
+    found += [
+        _cannot_tell(
+            "sources",
+            source,
+            f"The system of {source.name or source.id} is not "
+            + ("entered." if source.system is None else "computed yet; 120/240 V one-phase and 208Y/120 V are."),
+            "system",
+        )
+        for source in document.sources
+        if source.kind == "utility" and source.system not in COMPUTED_SYSTEMS
+    ]
+    found += [_cannot_tell("transfers", item, "Transfer gear is not computed yet.") for item in document.transfers]
+    found += [
+        _cannot_tell("transformers", item, "Transformers are not computed yet.") for item in document.transformers
+    ]
+    found += [_cannot_tell("taps", item, "Taps are not judged yet.") for item in document.taps]
+    found += [
+        Verdict(
+            "amendment",
+            "cannot_tell",
+            "amendments",
+            item.id,
+            f"The local amendment “{item.key}” ({item.action.replace('_', ' ')}) is not understood; nothing of it is applied.",
+        )
+        for item in rules.amendments_not_understood
+    ]
+    found += _second_feeds(site, rules)
+    return found
+
+
+def _cannot_tell(list_name: str, thing: Thing, text: str, field_name: str = "") -> Verdict:
+    return Verdict("not_computed", "cannot_tell", list_name, thing.id, text, "", field_name)
+
+
+def _second_feeds(site: Site, rules: Rules) -> list[Verdict]:
+    """A second supply that is not interactive, on one bus, is a must-fix unless transfer gear parts them."""
+    found = []
+    for enclosure_id, runs in site.runs_into.items():
+        if len(runs) < 2 or enclosure_id in site.transfer_enclosures:
+            continue
+        roots = [site.sources.get(site.root_of.get(site.upstream_of(run), "")) for run in runs]
+        feeding = [source for source in roots if source is None or not source.interactive]
+        if len(feeding) > 1:
+            name = site.enclosures[enclosure_id].name or enclosure_id
+            found.append(
+                Verdict(
+                    "second_feed",
+                    "must_fix",
+                    "enclosures",
+                    enclosure_id,
+                    f"{name} is fed by {len(runs)} runs with nothing that keeps the supplies apart. Use transfer gear or one feed.",
+                    rules.section("transfer_equipment_interlock"),
+                )
+            )
+    return found

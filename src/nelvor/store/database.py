@@ -1,0 +1,30 @@
+"""Connecting and migrating."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import create_engine
+from sqlalchemy.orm import Session, sessionmaker
+
+CONNECT_TIMEOUT_S = 3
+MIGRATIONS = Path(__file__).parent / "migrations"
+
+
+def connect(url: str) -> sessionmaker[Session]:
+    """Return a maker of sessions; a connection that died is noticed before it is used."""
+    engine = create_engine(
+        url, pool_pre_ping=True, pool_size=5, max_overflow=5, pool_timeout=CONNECT_TIMEOUT_S,
+        connect_args={"connect_timeout": CONNECT_TIMEOUT_S},
+    )
+    return sessionmaker(engine, expire_on_commit=False)
+
+
+def migrate(url: str) -> None:
+    """Bring the database to the newest migration."""
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    config.attributes["url"] = url
+    command.upgrade(config, "head")

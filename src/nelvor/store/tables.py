@@ -1,0 +1,84 @@
+"""The tables. Revisions and history are only ever added to; triggers of the migration hold that."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import JSON, DateTime, ForeignKey, Text, UniqueConstraint, func
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Base of all tables."""
+
+
+class Shop(Base):
+    __tablename__ = "shops"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    name: Mapped[str] = mapped_column(Text, unique=True)
+
+
+class Member(Base):
+    __tablename__ = "members"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    shop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shops.id"), index=True)
+    email: Mapped[str] = mapped_column(Text, unique=True)
+    name: Mapped[str] = mapped_column(Text)
+    role: Mapped[str] = mapped_column(Text)
+    password_hash: Mapped[str] = mapped_column(Text)
+
+
+class Job(Base):
+    __tablename__ = "jobs"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    shop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shops.id"), index=True)
+    name: Mapped[str] = mapped_column(Text)
+    head: Mapped[int]
+    last_number: Mapped[int]
+    updated_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class Revision(Base):
+    """One saved state. ``kind`` is main, sibling (kept from a conflict) or restored; ``base`` is what it was made from."""
+
+    __tablename__ = "revisions"
+    __table_args__ = (UniqueConstraint("job_id", "number"), UniqueConstraint("job_id", "save_id"))
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("jobs.id"), index=True)
+    number: Mapped[int]
+    base: Mapped[int | None]
+    kind: Mapped[str] = mapped_column(Text)
+    save_id: Mapped[str] = mapped_column(Text)
+    summary: Mapped[str] = mapped_column(Text)
+    document: Mapped[str] = mapped_column(Text)
+    answers: Mapped[dict[str, Any]] = mapped_column(JSON)
+    author: Mapped[str] = mapped_column(Text)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class HistoryEntry(Base):
+    __tablename__ = "history"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    shop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shops.id"), index=True)
+    member: Mapped[str] = mapped_column(Text)
+    job_id: Mapped[uuid.UUID | None]
+    action: Mapped[str] = mapped_column(Text)
+    detail: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class SignInFailure(Base):
+    """Failed sign-ins, kept in the database so that all worker processes count together."""
+
+    __tablename__ = "sign_in_failures"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    key: Mapped[str] = mapped_column(Text, index=True)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -1,0 +1,1 @@
+"""The Flask server: routes over the core and the store, and the built interface."""

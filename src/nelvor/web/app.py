@@ -1,0 +1,75 @@
+"""The application: configuration from the environment, security headers, the API and the built interface."""
+
+from __future__ import annotations
+
+import os
+from datetime import timedelta
+from pathlib import Path
+
+from flask import Flask, Response, send_from_directory
+from flask_talisman import Talisman
+from flask_wtf.csrf import CSRFProtect
+
+from nelvor.model.parse import LARGEST_DOCUMENT_BYTES
+from nelvor.store.database import connect
+from nelvor.web import faults
+from nelvor.web.routes import api
+from nelvor.web.session import close_database
+
+BUILT_INTERFACE = Path(__file__).parents[3] / "ui" / "dist"
+ROOM_AROUND_DOCUMENT_BYTES = 64 * 1024
+SECURITY_POLICY = {
+    "default-src": "'self'",
+    "script-src": "'self'",
+    "style-src": "'self' 'unsafe-inline'",
+    "img-src": "'self'",
+    "connect-src": "'self'",
+    "object-src": "'none'",
+    "base-uri": "'none'",
+    "frame-ancestors": "'none'",
+    "form-action": "'self'",
+}
+
+
+def create_app(database_url: str, secret_key: str, demo: bool = False, interface: Path = BUILT_INTERFACE) -> Flask:
+    """Return the WSGI application over one database."""
+    app = Flask(__name__, static_folder=None)
+    app.config.update(
+        SECRET_KEY=secret_key,
+        NELVOR_DEMO=demo,
+        MAX_CONTENT_LENGTH=LARGEST_DOCUMENT_BYTES + ROOM_AROUND_DOCUMENT_BYTES,
+        SESSION_COOKIE_NAME="nelvor",
+        SESSION_COOKIE_SAMESITE="Lax",
+        PERMANENT_SESSION_LIFETIME=timedelta(days=14),
+        WTF_CSRF_TIME_LIMIT=None,
+        WTF_CSRF_SSL_STRICT=False,
+    )
+    app.extensions["nelvor_sessions"] = connect(database_url)
+    Talisman(app, force_https=False, session_cookie_secure=False, strict_transport_security=False,
+             content_security_policy=SECURITY_POLICY, frame_options="DENY", referrer_policy="same-origin")
+    CSRFProtect(app)
+    app.register_blueprint(api.blueprint)
+    faults.register(app)
+    app.teardown_appcontext(close_database)
+    _serve_interface(app, interface)
+    return app
+
+
+def _serve_interface(app: Flask, folder: Path) -> None:
+    @app.get("/", defaults={"path": ""})
+    @app.get("/<path:path>")
+    def interface(path: str) -> Response:
+        """Serve a built file, or the page itself for every address that the interface knows."""
+        if path.startswith("api/"):
+            return faults.answer(404, "not_found", "There is no such address.")
+        if path and (folder / path).is_file():
+            response = send_from_directory(folder, path)
+            if path.startswith("assets/"):
+                response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+            return response
+        return send_from_directory(folder, "index.html")
+
+
+def from_environment() -> Flask:
+    """Return the application that the environment describes; the production server calls this."""
+    return create_app(os.environ["NELVOR_DATABASE_URL"], os.environ["NELVOR_SECRET_KEY"], os.environ.get("NELVOR_DEMO") == "1")

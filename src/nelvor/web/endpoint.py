@@ -1,0 +1,79 @@
+"""One way to declare a route: its request and response models serve parsing, checks and the API description."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from flask import Blueprint, Response, jsonify, request
+from pydantic import BaseModel, ConfigDict, ValidationError
+
+from nelvor.errors import BadInput
+from nelvor.model.parse import issues_of, read_json
+
+Handler = Callable[..., Any]
+
+
+class Body(BaseModel):
+    """Base of request bodies: strict and closed."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+
+
+@dataclass(frozen=True)
+class Endpoint:
+    """A declared route."""
+
+    method: str
+    path: str
+    summary: str
+    body: type[BaseModel] | None
+    answer: type[BaseModel] | None
+    status: int
+
+
+class Api:
+    """Collects the endpoints of the application."""
+
+    def __init__(self) -> None:
+        self.blueprint = Blueprint("api", __name__, url_prefix="/api")
+        self.endpoints: list[Endpoint] = []
+
+    def route(
+        self, method: str, path: str, *, body: type[BaseModel] | None = None, answer: type[BaseModel] | None = None,
+        status: int = 200,
+    ) -> Callable[[Handler], Handler]:
+        """Declare a handler. A body is read strictly and handed in as the keyword ``body``."""
+
+        def declare(handler: Handler) -> Handler:
+            summary = (handler.__doc__ or handler.__name__).splitlines()[0]
+            self.endpoints.append(Endpoint(method, path, summary, body, answer, status))
+
+            def view(**values: Any) -> Response:
+                if body is not None:
+                    values["body"] = parse_body(body)
+                result = handler(**values)
+                if isinstance(result, Response):
+                    return result
+                response = jsonify(result.model_dump(mode="json") if isinstance(result, BaseModel) else {})
+                response.status_code = status
+                return response
+
+            self.blueprint.add_url_rule(path, endpoint=handler.__name__, view_func=view, methods=[method])
+            return handler
+
+        return declare
+
+
+def parse_body(model: type[BaseModel]) -> Any:
+    """Return the request's body as a model.
+
+    Raises:
+        BadInput: not JSON, or not of the model's form.
+    """
+    value = read_json(request.get_data())
+    try:
+        return model.model_validate(value)
+    except ValidationError as failure:
+        raise BadInput(issues_of(failure, value if isinstance(value, dict) else {})) from None

@@ -1,0 +1,68 @@
+"""Who is signed in, and the one-click sign-in of the local demo."""
+
+from __future__ import annotations
+
+import ipaddress
+
+from flask import current_app, g, request, session
+from sqlalchemy.orm import Session
+
+from nelvor.errors import NotSignedIn
+from nelvor.store.jobs import may_write
+from nelvor.store.members import member_by_id
+from nelvor.store.tables import Member
+from nelvor.web.wire import MemberOut
+
+FORWARDING_HEADERS = ("Forwarded", "X-Forwarded-For", "X-Forwarded-Host", "X-Real-Ip", "Via")
+LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "[::1]"})
+MEMBER_KEY = "member"
+
+
+def database() -> Session:
+    """Return the database session of this request; it is committed or rolled back when the request ends."""
+    if "database" not in g:
+        g.database = current_app.extensions["nelvor_sessions"]()
+    found: Session = g.database
+    return found
+
+
+def close_database(failure: BaseException | None) -> None:
+    found: Session | None = g.pop("database", None)
+    if found is not None:
+        found.close()
+
+
+def current_member() -> Member:
+    """Return the member who is signed in.
+
+    Raises:
+        NotSignedIn: nobody is.
+    """
+    member_id = session.get(MEMBER_KEY)
+    member = member_by_id(database(), member_id) if isinstance(member_id, str) else None
+    if member is None:
+        raise NotSignedIn("Sign in first.")
+    return member
+
+
+def remember(member: Member) -> None:
+    """Begin a fresh session for a member."""
+    session.clear()
+    session[MEMBER_KEY] = str(member.id)
+    session.permanent = True
+
+
+def member_out(member: Member) -> MemberOut:
+    return MemberOut(name=member.name, email=member.email, role=member.role, may_write=may_write(member))
+
+
+def demo_allowed() -> bool:
+    """One click is open in demo mode alone, to a loopback peer that asks a loopback host without a proxy between."""
+    if not current_app.config["NELVOR_DEMO"] or any(name in request.headers for name in FORWARDING_HEADERS):
+        return False
+    try:
+        peer_is_near = ipaddress.ip_address(request.remote_addr or "").is_loopback
+    except ValueError:
+        return False
+    host = request.host.rsplit(":", 1)[0] if not request.host.endswith("]") else request.host
+    return peer_is_near and host in LOOPBACK_NAMES

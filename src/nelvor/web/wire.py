@@ -1,0 +1,153 @@
+"""Bodies and answers of the API that are not the report itself."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nelvor.model.document import Document
+from nelvor.web.endpoint import Body
+
+State = Literal["existing", "proposed"]
+SaveId = Annotated[str, Field(min_length=8, max_length=64)]
+
+
+class Answer(BaseModel):
+    """Base of answers: closed, so that the description is exact."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class MemberOut(Answer):
+    name: str
+    email: str
+    role: str
+    may_write: bool
+
+
+class SessionOut(Answer):
+    member: MemberOut | None
+    demo: bool
+    csrf: str
+
+
+class SignInBody(Body):
+    email: Annotated[str, Field(max_length=320)]
+    password: Annotated[str, Field(max_length=1000)]
+
+
+class JobLine(Answer):
+    id: str
+    name: str
+    head: int
+    updated_at: str
+
+
+class JobList(Answer):
+    jobs: list[JobLine]
+
+
+class NewJobBody(Body):
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    edition: Annotated[str, Field(max_length=20)]
+
+
+class JobOut(Answer):
+    """A job with its newest document. ``then`` is what was worked out when it was saved, if that was by other rules."""
+
+    id: str
+    head: int
+    may_write: bool
+    document: Document
+    then: dict[str, Any] | None
+
+
+class SaveBody(Body):
+    base: Annotated[int, Field(ge=1)]
+    save_id: SaveId
+    summary: Annotated[str, Field(max_length=200)]
+    document: dict[str, Any]
+
+
+class SavedOut(Answer):
+    number: int
+
+
+class RevisionLine(Answer):
+    number: int
+    base: int | None
+    kind: str
+    summary: str
+    author: str
+    created_at: str
+    edition: str
+
+
+class RevisionList(Answer):
+    head: int
+    revisions: list[RevisionLine]
+
+
+class RevisionOut(Answer):
+    number: int
+    document: Document
+    answers: dict[str, Any]
+
+
+class DifferenceOut(Answer):
+    list: str
+    id: str
+    name: str
+    field: str
+    before: Any
+    after: Any
+
+
+class DifferenceList(Answer):
+    differences: list[DifferenceOut]
+
+
+class ConflictOut(Answer):
+    """Both documents of a conflict and what differs from theirs to mine."""
+
+    mine: dict[str, Any]
+    theirs: dict[str, Any]
+    differences: list[DifferenceOut]
+
+
+class DocumentBody(Body):
+    document: dict[str, Any]
+
+
+class CheckBody(DocumentBody):
+    state: State = "proposed"
+
+
+class WorkingBody(CheckBody):
+    book: Annotated[str, Field(max_length=80)]
+    step: Annotated[int, Field(ge=0)]
+
+
+class EditionsOut(Answer):
+    editions: list[str]
+    rulebook: str
+    amendment_keys: list[str]
+
+
+class IssueOut(Answer):
+    code: str
+    path: str
+    reason: str
+    remedy: str
+
+
+class ErrorOut(Answer):
+    """Every refusal: a code, a message and, for bad input, each issue."""
+
+    error: str
+    message: str
+    issues: list[IssueOut]
+    conflict: ConflictOut | None = None
+
+

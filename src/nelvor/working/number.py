@@ -1,0 +1,31 @@
+"""Exact numbers in, readable numbers out."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from fractions import Fraction
+
+Number = Fraction
+
+
+def exact(value: float | int | str | Fraction) -> Fraction:
+    """Return the number as written, without binary rounding: 0.1 is one tenth."""
+    if isinstance(value, Fraction):
+        return value
+    return Fraction(Decimal(repr(value))) if isinstance(value, float) else Fraction(value)
+
+
+def shown(value: Fraction, digits: int = 4) -> str:
+    """Return the number for reading: whole numbers whole, others to ``digits`` significant digits."""
+    if value.denominator == 1:
+        return str(value.numerator)
+    magnitude = abs(value)
+    if magnitude >= 100:
+        text = f"{float(value):.1f}"
+    elif magnitude >= 10:
+        text = f"{float(value):.2f}"
+    else:
+        text = f"{float(value):.{digits}g}"
+        if "e" in text:
+            text = f"{float(value):.6f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text

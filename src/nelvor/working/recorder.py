@@ -1,0 +1,272 @@
+"""The recorder: every figure read and every step taken becomes a frozen step of a directed graph.
+
+A rule is handed a recorder and does its arithmetic through it; nothing is global. The closed
+set of operations lets a test replay any working to the same values.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Literal
+
+from nelvor.rulebook.rules import Rules
+from nelvor.working.number import exact, shown
+
+Operation = Literal[
+    "given",
+    "table",
+    "band",
+    "parameter",
+    "add",
+    "subtract",
+    "multiply",
+    "divide",
+    "greatest",
+    "least",
+    "root_sum",
+    "next_up",
+    "at_least",
+    "choose",
+]
+Value = Fraction | str | bool
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step: what it is called, how it came about, its value with unit and the section it rests on."""
+
+    number: int
+    label: str
+    operation: Operation
+    inputs: tuple[int, ...]
+    value: Value
+    unit: str
+    clause: str
+    section: str
+    source: str
+    options: tuple[Fraction, ...] = ()
+    refused: str = ""
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A value that knows the step that produced it."""
+
+    step: Step
+
+    @property
+    def number(self) -> Fraction:
+        """The value as an exact number."""
+        if not isinstance(self.step.value, Fraction):
+            raise TypeError(f"{self.step.label} is not a number")
+        return self.step.value
+
+    @property
+    def text(self) -> str:
+        """The value as text, such as a conductor size."""
+        return self.step.value if isinstance(self.step.value, str) else shown(self.number)
+
+    @property
+    def unit(self) -> str:
+        return self.step.unit
+
+
+class Recorder:
+    """Takes down the steps of one subject (a run, an enclosure) under one edition's rules."""
+
+    def __init__(self, rules: Rules) -> None:
+        self.rules = rules
+        self.steps: list[Step] = []
+
+    def mark(self) -> int:
+        """Return a place to which ``forget`` can go back."""
+        return len(self.steps)
+
+    def forget(self, mark: int) -> None:
+        """Drop the steps of a candidate that was refused."""
+        del self.steps[mark:]
+
+    def _take_down(
+        self,
+        label: str,
+        operation: Operation,
+        inputs: Sequence[Figure],
+        value: Value,
+        unit: str,
+        *,
+        clause: str = "",
+        source: str = "",
+        options: tuple[Fraction, ...] = (),
+        refused: str = "",
+    ) -> Figure:
+        step = Step(
+            len(self.steps),
+            label,
+            operation,
+            tuple(figure.step.number for figure in inputs),
+            value,
+            unit,
+            clause,
+            self.rules.section(clause),
+            source,
+            options,
+            refused,
+        )
+        self.steps.append(step)
+        return Figure(step)
+
+    # -- where figures come from -------------------------------------------------------------
+
+    def given(self, label: str, value: float | int | Fraction | str, unit: str, source: str) -> Figure:
+        """Take down an input of the design; ``source`` names where it is entered."""
+        kept: Value = value if isinstance(value, str) else exact(value)
+        return self._take_down(label, "given", (), kept, unit, source=source)
+
+    def table(self, label: str, name: str, key: tuple[str, ...], column: str, clause: str = "") -> Figure:
+        """Read a number of a keyed table.
+
+        Raises:
+            MissingFigure: no such figure in this edition.
+        """
+        table = self.rules.table(name)
+        value = self.rules.cell(name, key, column)
+        source = f"{self.rules.table_title(name)}, {' '.join(key)}, {column}"
+        return self._take_down(label, "table", (), value, table.unit, clause=clause or table.clause, source=source)
+
+    def table_text(
+        self, label: str, name: str, text: str, unit: str, inputs: Sequence[Figure], clause: str = ""
+    ) -> Figure:
+        """Take down a size read from a table whose cells are sizes."""
+        table = self.rules.table(name)
+        return self._take_down(
+            label, "table", inputs, text, unit, clause=clause or table.clause, source=self.rules.table_title(name)
+        )
+
+    def band(self, label: str, name: str, value: Figure, column: str) -> Figure:
+        """Read a number of a banded table for a computed value.
+
+        Raises:
+            MissingFigure: the value lies outside the table.
+        """
+        table = self.rules.table(name)
+        cell = self.rules.band(name, value.number)[column]
+        source = f"{self.rules.table_title(name)}, {column}"
+        number = exact(cell) if cell else None
+        if number is None:
+            number = self.rules.cell(name, ("blank",), column)
+        return self._take_down(label, "band", (value,), number, table.unit, clause=table.clause, source=source)
+
+    def parameter(self, key: str, label: str) -> Figure:
+        """Read a constant of the code.
+
+        Raises:
+            MissingFigure: this edition has none.
+        """
+        entry = self.rules.parameter(key)
+        value: Value = entry.value if entry.unit == "AWG" else exact(entry.value)
+        return self._take_down(label, "parameter", (), value, entry.unit, clause=entry.clause, source=entry.source)
+
+    # -- arithmetic --------------------------------------------------------------------------
+
+    def add(self, label: str, *figures: Figure, unit: str = "", clause: str = "") -> Figure:
+        total = sum((figure.number for figure in figures), Fraction(0))
+        return self._take_down(label, "add", figures, total, unit or figures[0].unit, clause=clause)
+
+    def subtract(self, label: str, whole: Figure, part: Figure, clause: str = "") -> Figure:
+        return self._take_down(label, "subtract", (whole, part), whole.number - part.number, whole.unit, clause=clause)
+
+    def multiply(self, label: str, *figures: Figure, unit: str, clause: str = "") -> Figure:
+        product = Fraction(1)
+        for figure in figures:
+            product *= figure.number
+        return self._take_down(label, "multiply", figures, product, unit, clause=clause)
+
+    def divide(self, label: str, top: Figure, bottom: Figure, unit: str, clause: str = "") -> Figure:
+        return self._take_down(label, "divide", (top, bottom), top.number / bottom.number, unit, clause=clause)
+
+    def greatest(self, label: str, *figures: Figure, clause: str = "") -> Figure:
+        return self._take_down(
+            label, "greatest", figures, max(figure.number for figure in figures), figures[0].unit, clause=clause
+        )
+
+    def least(self, label: str, *figures: Figure, clause: str = "") -> Figure:
+        return self._take_down(
+            label, "least", figures, min(figure.number for figure in figures), figures[0].unit, clause=clause
+        )
+
+    def other_side(self, label: str, power_factor: Figure) -> Figure:
+        """Return the sine that belongs to a cosine (the reactive share), to twelve digits."""
+        return self._take_down(label, "root_sum", (power_factor,), sine_of(power_factor.number), "")
+
+    # -- decisions ---------------------------------------------------------------------------
+
+    def next_up(self, label: str, need: Figure, options: Sequence[Fraction], clause: str) -> Figure | None:
+        """Choose the smallest option that reaches the need, naming the one below that was refused; None if none does."""
+        reaching = [option for option in options if option >= need.number]
+        if not reaching:
+            return None
+        chosen = min(reaching)
+        below = [option for option in options if option < need.number]
+        refused = f"{shown(max(below))} {need.unit} is below {shown(need.number)} {need.unit}" if below else ""
+        return self._take_down(
+            label, "next_up", (need,), chosen, need.unit, clause=clause, options=tuple(sorted(options)), refused=refused
+        )
+
+    def at_least(self, label: str, have: Figure, need: Figure, clause: str = "") -> bool:
+        """Compare exactly and take the comparison down."""
+        holds = have.number >= need.number
+        self._take_down(label, "at_least", (have, need), holds, "", clause=clause)
+        return holds
+
+    def choose(
+        self, label: str, value: str, unit: str, because: Sequence[Figure], *, clause: str = "", refused: str = ""
+    ) -> Figure:
+        """Take down a choice and the figures that it rests on."""
+        return self._take_down(label, "choose", because, value, unit, clause=clause, refused=refused)
+
+    def last_comparison(self) -> Figure:
+        """Return the comparison just taken down, so that a choice can rest on it."""
+        return Figure(self.steps[-1])
+
+
+def sine_of(cosine: Fraction) -> Fraction:
+    """Return the sine for a cosine between 0 and 1, rounded to twelve digits."""
+    return Fraction(f"{math.sqrt(max(0.0, 1 - float(cosine) ** 2)):.12f}")
+
+
+def replay(steps: Sequence[Step]) -> list[int]:
+    """Work every arithmetic step again from its inputs; return the numbers of steps that do not come out the same."""
+    wrong = []
+    for step in steps:
+        values = [steps[number].value for number in step.inputs]
+        if _again(step, values) != step.value:
+            wrong.append(step.number)
+    return wrong
+
+
+def _again(step: Step, values: Sequence[Value]) -> Value:
+    numbers = [value for value in values if isinstance(value, Fraction) and not isinstance(value, bool)]
+    match step.operation:
+        case "add":
+            return sum(numbers, Fraction(0))
+        case "subtract":
+            return numbers[0] - numbers[1]
+        case "multiply":
+            return math.prod(numbers, start=Fraction(1))
+        case "divide":
+            return numbers[0] / numbers[1]
+        case "greatest":
+            return max(numbers)
+        case "least":
+            return min(numbers)
+        case "root_sum":
+            return sine_of(numbers[0])
+        case "next_up":
+            return min(option for option in step.options if option >= numbers[0])
+        case "at_least":
+            return numbers[0] >= numbers[1]
+        case _:
+            return step.value

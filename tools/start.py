@@ -1,0 +1,183 @@
+"""``./start``: set everything up, then run database and server until Ctrl-C."""
+
+from __future__ import annotations
+
+import argparse
+import ctypes
+import fcntl
+import json
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+from types import FrameType
+from typing import TextIO
+
+from tools import environment, packages
+from tools.cluster import Cluster, free_port, persistent_cluster
+from tools.layout import ROOT, STATE, venv_python
+from tools.progress import SetupError, main_guard, run, say, side_by_side, step
+
+DEFAULT_PORT = 8765
+HEALTH_TIMEOUT_S = 40
+DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
+DATABASE = "nelvor"
+
+
+def _options() -> argparse.Namespace:
+    parser = argparse.ArgumentParser(prog="./start", description="Start Nelvor on this machine.")
+    parser.add_argument("--port", type=int, help=f"port on loopback (default {DEFAULT_PORT}, or a free one)")
+    parser.add_argument("--no-demo", action="store_true", help="no demo data and no one-click sign-in")
+    parser.add_argument("--show-database", action="store_true", help="print the database's address for ./nelvor user add")
+    return parser.parse_args()
+
+
+def _secret_key() -> str:
+    path = STATE / "secret"
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(32))
+    return path.read_text()
+
+
+def _set_up() -> None:
+    say("Setting up")
+    side_by_side(lambda: packages.ensure(for_tests=False), _python_and_interface)
+
+
+def _python_and_interface() -> None:
+    environment.ensure_python("app")
+    environment.ensure_interface()
+
+
+def _only_one() -> TextIO:
+    """Hold the lock of a running instance.
+
+    Raises:
+        SetupError: another ``./start`` of this checkout runs; the message tells where.
+    """
+    STATE.mkdir(parents=True, exist_ok=True)
+    lock = (STATE / "start.lock").open("a+")
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        lock.seek(0)
+        raise SetupError(f"Nelvor already runs here: {lock.read() or 'it is still starting'}") from None
+    return lock
+
+
+def _tell_where(lock: TextIO, text: str) -> None:
+    lock.seek(0)
+    lock.truncate()
+    lock.write(text)
+    lock.flush()
+
+
+def _environment(url: str, demo: bool) -> dict[str, str]:
+    return {
+        **os.environ, "NELVOR_DATABASE_URL": url, "NELVOR_SECRET_KEY": _secret_key(), "NELVOR_DEMO": "1" if demo else "0",
+        "PYTHONPATH": str(ROOT / "src"), "PYTHONDONTWRITEBYTECODE": "1",
+    }
+
+
+def _prepare_database(env: dict[str, str], own: bool) -> None:
+    with step("Database migrated"):
+        run([venv_python(), "-m", "nelvor.store.prepare", *(["--create", DATABASE] if own else [])], cwd=ROOT, env=env)
+
+
+def _die_with_parent() -> None:
+    ctypes.CDLL(None).prctl(DIE_WITH_PARENT, signal.SIGTERM)
+    os.setpgrp()  # Ctrl-C reaches this process first, which then stops the server in order
+
+
+def _serve(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
+    command = [
+        str(venv_python()), "-m", "gunicorn", "--bind", f"127.0.0.1:{port}", "--workers", "2", "--threads", "8",
+        "--graceful-timeout", "5", "--log-level", "warning", "nelvor.web.app:from_environment()",
+    ]
+    return subprocess.Popen(command, cwd=ROOT, env=env, stdin=subprocess.DEVNULL, preexec_fn=_die_with_parent)
+
+
+def _await_health(server: subprocess.Popen[bytes], port: int) -> None:
+    deadline = time.monotonic() + HEALTH_TIMEOUT_S
+    while time.monotonic() < deadline:
+        if server.poll() is not None:
+            raise SetupError(f"The server did not start on port {port}; is the port taken? Try --port.")
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2) as response:
+                if json.load(response)["ok"]:
+                    return
+        except (urllib.error.URLError, OSError):
+            time.sleep(0.1)
+    raise SetupError("The server did not answer in time.")
+
+
+def _stop(number: int, frame: FrameType | None) -> None:
+    raise KeyboardInterrupt
+
+
+def _port(wanted: int | None) -> int:
+    if wanted is not None:
+        return wanted
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", DEFAULT_PORT))
+        except OSError:
+            return free_port()
+    return DEFAULT_PORT
+
+
+def main() -> int:
+    """Set up, serve, and stop everything in order on Ctrl-C or a termination signal."""
+    options = _options()
+    lock = _only_one()
+    signal.signal(signal.SIGTERM, _stop)
+    cluster: Cluster | None = None
+    server: subprocess.Popen[bytes] | None = None
+    try:
+        _set_up()
+        url = os.environ.get("NELVOR_DATABASE_URL")
+        if not url:
+            cluster = persistent_cluster()
+            with step("Database running"):
+                cluster.create()
+                cluster.start()
+            url = cluster.url(DATABASE)
+        _prepare_database(_environment(url, not options.no_demo), own=cluster is not None)
+        port = _port(options.port)
+        with step("Server running"):
+            server = _serve(_environment(url, not options.no_demo), port)
+            _await_health(server, port)
+        address = f"http://127.0.0.1:{port}/"
+        _tell_where(lock, address)
+        if options.show_database:
+            say(f"\nNELVOR_DATABASE_URL={url}")
+        say(f"\nNelvor is ready: {address}\nCtrl-C stops it.")
+        return server.wait()
+    except KeyboardInterrupt:
+        say("\nStopping")
+        return 0
+    finally:
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        _finish(server, cluster)
+
+
+def _finish(server: subprocess.Popen[bytes] | None, cluster: Cluster | None) -> None:
+    if server is not None and server.poll() is None:
+        server.terminate()
+        server.wait(timeout=15)
+    if cluster is not None:
+        cluster.stop()
+    say("Stopped.")
+
+
+if __name__ == "__main__":
+    sys.path.insert(0, str(Path(__file__).parents[1]))
+    main_guard(main)
