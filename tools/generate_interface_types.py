@@ -1,0 +1,57 @@
+"""Write what the interface takes from the server's models: the API description, field limits and TypeScript types.
+
+Run with the project's Python: ``PYTHONPATH=src:. .nelvor/venv/bin/python -m tools.generate_interface_types``.
+"""
+
+from __future__ import annotations
+
+import json
+import subprocess
+from typing import Any
+
+from nelvor.model.document import LISTS
+from nelvor.model.schema import job_schema
+from nelvor.web.description import describe
+from nelvor.web.routes import api
+from tools.layout import UI
+
+KEPT = ("minimum", "exclusiveMinimum", "maximum", "maxLength", "enum", "type")
+
+
+def api_description() -> str:
+    """Return the OpenAPI document as committed."""
+    return json.dumps(describe(api), indent=1, sort_keys=True) + "\n"
+
+
+def field_limits() -> str:
+    """Return, for each list and field, the limits that the schema states."""
+    schema = job_schema()
+    limits: dict[str, Any] = {
+        name: {field: _limit(facts, schema) for field, facts in schema["$defs"][model.__name__]["properties"].items()
+               if field not in model.OWN_FIELDS}
+        for name, model in LISTS.items()
+    }
+    limits["settings"] = {
+        field: _limit(facts, schema) for field, facts in schema["$defs"]["Settings"]["properties"].items()
+    }
+    return json.dumps(limits, indent=1, sort_keys=True) + "\n"
+
+
+def _limit(facts: dict[str, Any], schema: dict[str, Any]) -> dict[str, Any]:
+    options = facts.get("anyOf", [facts])
+    nullable = any(option.get("type") == "null" for option in options)
+    chosen = next((option for option in options if option.get("type") != "null"), {})
+    return {key: chosen[key] for key in KEPT if key in chosen} | {"nullable": nullable}
+
+
+def main() -> None:
+    """Write the three files."""
+    folder = UI / "src" / "api"
+    folder.mkdir(parents=True, exist_ok=True)
+    (folder / "openapi.json").write_text(api_description())
+    (folder / "limits.json").write_text(field_limits())
+    subprocess.run(["npm", "run", "--silent", "types"], cwd=UI, check=True)
+
+
+if __name__ == "__main__":
+    main()

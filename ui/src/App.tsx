@@ -1,0 +1,54 @@
+/** Who is signed in, and which page is shown. */
+import { useCallback, useEffect, useState } from "react";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { ApiFailure, call, rememberCsrf, type Schemas } from "./api/client";
+import { JobPage } from "./job/JobPage";
+import { JobsPage } from "./jobs/JobsPage";
+import { SignIn } from "./jobs/SignIn";
+
+export type Session = Schemas["SessionOut"];
+type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; session: Session };
+
+const RETRY_MS = 2500;
+
+export function App() {
+  const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
+  const accept = useCallback((session: Session) => {
+    rememberCsrf(session.csrf);
+    setLoaded({ kind: "ready", session });
+  }, []);
+  useEffect(() => {
+    if (loaded.kind === "ready") return;
+    let stopped = false;
+    const ask = () =>
+      call<Session>("GET", "/session")
+        .then((session) => stopped || accept(session))
+        .catch((failure: ApiFailure) => {
+          if (stopped) return;
+          setLoaded({ kind: "failed", message: failure.message });
+          timer = setTimeout(ask, RETRY_MS);
+        });
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    void ask();
+    return () => {
+      stopped = true;
+      clearTimeout(timer);
+    };
+    // Asked once, and again by itself while the server is away.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+
+  if (loaded.kind === "loading") return <p className="p-6">Opening…</p>;
+  if (loaded.kind === "failed") return <p className="p-6">{loaded.message} Trying again…</p>;
+  const { session } = loaded;
+  if (!session.member) return <SignIn demo={session.demo} onSignedIn={accept} />;
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route path="/" element={<JobsPage member={session.member} onSignedOut={accept} />} />
+        <Route path="/jobs/:jobId/:stage?" element={<JobPage />} />
+        <Route path="*" element={<Navigate to="/" replace />} />
+      </Routes>
+    </BrowserRouter>
+  );
+}

@@ -1,0 +1,66 @@
+/** What is wrong comes first: by severity, in walking order within, each with its section and its mend. */
+import { Button } from "../kit/Button";
+import { Glyph } from "../kit/Glyph";
+import type { Schemas } from "../api/client";
+import { OUTCOME_WORDS } from "../model/words";
+import { useWork } from "../work/context";
+
+type Finding = Schemas["FindingOut"];
+
+const EDGE = { must_fix: "border-l-fix", advice: "border-l-advice", cannot_tell: "border-l-tell" } as const;
+
+export function FindingsList({ onLeave }: { onLeave: () => void }) {
+  const { report } = useWork();
+  return (
+    <section
+      aria-label="Findings"
+      className="min-h-0 overflow-y-auto border-r border-rule bg-sheet px-2 py-2 max-lg:order-last max-lg:overflow-visible max-lg:border-t max-lg:border-r-0"
+    >
+      {report?.findings.length === 0 ? (
+        <p className="p-2 text-soft">
+          <Glyph outcome="holds" /> Nothing to mend: {report.counts.holds} checks hold.
+        </p>
+      ) : null}
+      <ol className="space-y-1.5">
+        {report?.findings.map((finding, at) => (
+          <FindingItem key={`${finding.id}:${finding.code}:${at}`} finding={finding} onLeave={onLeave} />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => void }) {
+  const { act, select, selected, state, mayWrite } = useWork();
+  const { mend } = finding;
+  const shown = selected === finding.id;
+  return (
+    <li
+      className={`border-l-4 py-1 pr-1 pl-2 ${EDGE[finding.outcome]} ${shown ? "bg-touched" : ""}`}
+      data-finding={finding.code}
+      data-outcome={finding.outcome}
+    >
+      <button
+        type="button"
+        className="flex w-full items-baseline gap-1.5 text-left font-semibold hover:text-copper pointer-coarse:min-h-11"
+        onClick={() => {
+          select(finding.id);
+          onLeave();
+        }}
+      >
+        <Glyph outcome={finding.outcome} />
+        <span className="sr-only">{OUTCOME_WORDS[finding.outcome]}: </span>
+        <span dir="auto" className="min-w-0 flex-1 truncate">
+          {finding.name}
+        </span>
+        <span className="narrow font-normal text-soft">{finding.section}</span>
+      </button>
+      <p className="narrow break-words">{finding.text}</p>
+      {mend && mayWrite && state === "proposed" ? (
+        <Button className="narrow mt-1" onClick={() => act(`Mend: ${mend.label}`, mend.operations)}>
+          {mend.label}
+        </Button>
+      ) : null}
+    </li>
+  );
+}

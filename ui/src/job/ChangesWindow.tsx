@@ -1,0 +1,25 @@
+/** What the proposal changes of what stands. */
+import { useEffect, useState } from "react";
+import { call, type Schemas } from "../api/client";
+import { Window } from "../kit/Window";
+import { useWork } from "../work/context";
+import { DifferenceLines, type Difference } from "./Differences";
+
+export function ChangesWindow({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const { document } = useWork();
+  const [differences, setDifferences] = useState<Difference[] | null>(null);
+  const [fault, setFault] = useState("");
+  useEffect(() => {
+    if (!open) return;
+    call<Schemas["DifferenceList"]>("POST", "/differences", { document })
+      .then((answer) => setDifferences(answer.differences))
+      .catch((failure: Error) => setFault(failure.message));
+  }, [open, document]);
+  return (
+    <Window title="From existing to proposed" open={open} onClose={onClose}>
+      {fault ? <p role="alert">{fault}</p> : null}
+      {differences?.length === 0 ? <p>The proposal changes nothing yet.</p> : null}
+      {differences ? <DifferenceLines differences={differences} /> : <p>Comparing…</p>}
+    </Window>
+  );
+}

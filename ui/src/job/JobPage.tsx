@@ -1,0 +1,36 @@
+/** One job: loads it, then hands it to the work surface. */
+import { useCallback, useEffect, useState } from "react";
+import { Link, useParams } from "react-router";
+import { ApiFailure, call, type Schemas } from "../api/client";
+import { JobWork } from "./JobWork";
+
+type Loaded =
+  { kind: "loading" } | { kind: "failed"; message: string; away: boolean } | { kind: "ready"; job: Schemas["JobOut"] };
+
+const RETRY_MS = 2500;
+
+export function JobPage() {
+  const { jobId = "", stage = "path" } = useParams();
+  const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
+  const load = useCallback(() => {
+    call<Schemas["JobOut"]>("GET", `/jobs/${jobId}`)
+      .then((job) => setLoaded({ kind: "ready", job }))
+      .catch((failure: ApiFailure) => setLoaded({ kind: "failed", message: failure.message, away: failure.away }));
+  }, [jobId]);
+  useEffect(load, [load]);
+  const away = loaded.kind === "failed" && loaded.away;
+  useEffect(() => {
+    if (!away) return;
+    const timer = setInterval(load, RETRY_MS);
+    return () => clearInterval(timer);
+  }, [away, load]);
+
+  if (loaded.kind === "loading") return <p className="p-6">Opening the job…</p>;
+  if (loaded.kind === "failed")
+    return (
+      <p className="p-6">
+        {loaded.message} {loaded.away ? "Trying again…" : <Link to="/">Back to the jobs</Link>}
+      </p>
+    );
+  return <JobWork key={`${jobId}:${loaded.job.head}`} job={loaded.job} stage={stage} reload={load} />;
+}

@@ -1,0 +1,135 @@
+/** The work surface of a job: edits, answers, saving, keys; the stages are drawn inside it. */
+import { useCallback, useEffect, useMemo, useReducer, useState } from "react";
+import { useNavigate } from "react-router";
+import type { Schemas } from "../api/client";
+import { FindingsList } from "../findings/FindingsList";
+import { resolve, type ListName, type State } from "../model/document";
+import { edit, type Operation } from "../model/operations";
+import { BondsStage } from "../stages/bonds/BondsStage";
+import { LoadsStage } from "../stages/loads/LoadsStage";
+import { PacketStage } from "../stages/packet/PacketStage";
+import { PathStage } from "../stages/path/PathStage";
+import { Work, type WorkContext } from "../work/context";
+import { kept } from "../work/keep";
+import { begin, reduce } from "../work/reducer";
+import { useCheck } from "../work/useCheck";
+import { useSaving } from "../work/useSaving";
+import { ConflictWindow } from "./ConflictWindow";
+import { Header, STAGES, type WindowName } from "./Header";
+import { ChangesWindow } from "./ChangesWindow";
+import { KeysWindow } from "./KeysWindow";
+import { RevisionsWindow } from "./RevisionsWindow";
+import { useKeys } from "./useKeys";
+
+function beginWith(job: Schemas["JobOut"]) {
+  const unsaved = kept(job.id);
+  return unsaved ? begin(job.document, unsaved.base, unsaved.pending) : begin(job.document, job.head);
+}
+
+export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage: string; reload: () => void }) {
+  const [work, dispatch] = useReducer(reduce, job, beginWith);
+  const [state, setState] = useState<State>("proposed");
+  const [selected, select] = useState<string | null>(null);
+  const [window_, setWindow] = useState<WindowName | null>(null);
+  const navigate = useNavigate();
+  const mayWrite = job.may_write;
+  const { saving, settle } = useSaving(job.id, work, dispatch, mayWrite);
+  const checked = useCheck(work.document, state);
+  const site = useMemo(() => resolve(work.document, state), [work.document, state]);
+
+  const act = useCallback(
+    (label: string, operations: Operation[], key?: string) => {
+      if (mayWrite) dispatch({ type: "do", label, operations, key });
+    },
+    [mayWrite],
+  );
+  const put = useCallback(
+    (list: ListName, id: string, field: string, value: unknown, label?: string) =>
+      act(
+        label ?? `Change ${field.replaceAll("_", " ")}`,
+        edit(work.document, state, list, id, field, value),
+        `${list}.${id}.${field}`,
+      ),
+    [act, work.document, state],
+  );
+  const seal = useCallback(() => dispatch({ type: "seal" }), []);
+  const context: WorkContext = useMemo(
+    () => ({
+      document: work.document,
+      site,
+      state,
+      report: checked.report,
+      mayWrite,
+      selected,
+      touched: work.touched,
+      select,
+      act,
+      put,
+      seal,
+    }),
+    [work.document, work.touched, site, state, checked.report, mayWrite, selected, act, put, seal],
+  );
+  const goTo = useCallback(
+    (name: string) => void navigate(`/jobs/${job.id}/${name}`, { replace: true }),
+    [navigate, job.id],
+  );
+  useKeys({
+    undo: () => dispatch({ type: "undo" }),
+    redo: () => dispatch({ type: "redo" }),
+    help: () => setWindow("keys"),
+    stage: (number) => STAGES[number] && goTo(STAGES[number].name),
+    state: () => setState(state === "existing" ? "proposed" : "existing"),
+  });
+  useEffect(() => {
+    window.document.title = `${work.document.name} · Nelvor`;
+  }, [work.document.name]);
+
+  return (
+    <Work.Provider value={context}>
+      <div className="flex h-full flex-col max-lg:h-auto" data-fresh={checked.fresh}>
+        <Header
+          stage={stage}
+          saving={saving}
+          fault={checked.fault}
+          canUndo={work.past.length > 0}
+          canRedo={work.future.length > 0}
+          onUndo={() => dispatch({ type: "undo" })}
+          onRedo={() => dispatch({ type: "redo" })}
+          onStage={goTo}
+          onState={setState}
+          onWindow={setWindow}
+          then={job.then ?? null}
+        />
+        <div className="grid min-h-0 flex-1 lg:grid-cols-[15rem_minmax(0,1fr)]">
+          <FindingsList onLeave={() => goTo("path")} />
+          {stage === "loads" ? (
+            <LoadsStage />
+          ) : stage === "bonds" ? (
+            <BondsStage />
+          ) : stage === "packet" ? (
+            <PacketStage jobId={job.id} saved={saving.kind === "saved"} />
+          ) : (
+            <PathStage />
+          )}
+        </div>
+      </div>
+      <KeysWindow open={window_ === "keys"} onClose={() => setWindow(null)} />
+      <ChangesWindow open={window_ === "changes"} onClose={() => setWindow(null)} />
+      <RevisionsWindow
+        jobId={job.id}
+        open={window_ === "revisions"}
+        onClose={() => setWindow(null)}
+        onRestored={reload}
+      />
+      {saving.kind === "conflict" ? (
+        <ConflictWindow
+          conflict={saving.conflict}
+          onSettled={(document, base, summary) => {
+            dispatch({ type: "replaced", document, base, summary });
+            settle();
+          }}
+        />
+      ) : null}
+    </Work.Provider>
+  );
+}

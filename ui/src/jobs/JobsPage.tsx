@@ -1,0 +1,165 @@
+import { useEffect, useRef, useState, type FormEvent } from "react";
+import { Link, useNavigate } from "react-router";
+import type { Session } from "../App";
+import { ApiFailure, call, type Issue, type Schemas } from "../api/client";
+import { Button } from "../kit/Button";
+
+type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; jobs: Schemas["JobLine"][] };
+
+/** The jobs of the shop: open one, begin one, read one from a file. */
+export function JobsPage({
+  member,
+  onSignedOut,
+}: {
+  member: Schemas["MemberOut"];
+  onSignedOut: (session: Session) => void;
+}) {
+  const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
+  const [editions, setEditions] = useState<string[]>([]);
+  const [fault, setFault] = useState<{ message: string; issues: Issue[] } | null>(null);
+  const navigate = useNavigate();
+
+  useEffect(() => {
+    call<Schemas["JobList"]>("GET", "/jobs")
+      .then((answer) => setLoaded({ kind: "ready", jobs: answer.jobs }))
+      .catch((failure: Error) => setLoaded({ kind: "failed", message: failure.message }));
+    call<Schemas["EditionsOut"]>("GET", "/editions")
+      .then((answer) => setEditions(answer.editions))
+      .catch(() => setEditions([]));
+  }, []);
+
+  const open = (promise: Promise<Schemas["JobOut"]>) =>
+    promise
+      .then((job) => navigate(`/jobs/${job.id}/path`))
+      .catch((failure: Error) =>
+        setFault({ message: failure.message, issues: failure instanceof ApiFailure ? failure.issues : [] }),
+      );
+
+  return (
+    <main className="mx-auto max-w-3xl p-4 sm:p-8">
+      <header className="mb-6 flex flex-wrap items-baseline justify-between gap-2 border-b-2 border-ink pb-2">
+        <h1 className="wide text-2xl font-extrabold tracking-tight">NELVOR</h1>
+        <p className="text-soft">
+          {member.name} ·{" "}
+          <Button kind="quiet" onClick={() => void call<Session>("DELETE", "/session").then(onSignedOut)}>
+            Sign out
+          </Button>
+        </p>
+      </header>
+      {loaded.kind === "loading" ? <p>Reading the jobs…</p> : null}
+      {loaded.kind === "failed" ? <p role="alert">{loaded.message}</p> : null}
+      {loaded.kind === "ready" ? <JobLines jobs={loaded.jobs} /> : null}
+      {member.may_write ? (
+        <div className="grid gap-6 sm:grid-cols-2">
+          <NewJob
+            editions={editions}
+            onBegin={(name, edition) => void open(call("POST", "/jobs", { name, edition }))}
+          />
+          <ReadJob onRead={(text) => void open(call("POST", "/jobs/import", text))} />
+        </div>
+      ) : null}
+      {fault ? <Faults message={fault.message} issues={fault.issues} /> : null}
+    </main>
+  );
+}
+
+function JobLines({ jobs }: { jobs: Schemas["JobLine"][] }) {
+  if (jobs.length === 0) return <p className="mb-8 text-soft">No job yet. Begin one below, or read one from a file.</p>;
+  return (
+    <ul className="mb-8 border-b border-rule">
+      {jobs.map((job) => (
+        <li key={job.id} className="border-t border-rule">
+          <Link
+            to={`/jobs/${job.id}/path`}
+            className="flex min-h-11 items-center justify-between gap-4 px-1 hover:bg-touched"
+          >
+            <span dir="auto" className="truncate text-base font-semibold">
+              {job.name}
+            </span>
+            <span className="narrow whitespace-nowrap text-soft">
+              revision {job.head} · {new Date(job.updated_at).toLocaleString()}
+            </span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function NewJob({ editions, onBegin }: { editions: string[]; onBegin: (name: string, edition: string) => void }) {
+  const [name, setName] = useState("");
+  const [edition, setEdition] = useState("");
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    onBegin(name.trim(), edition);
+  };
+  return (
+    <form onSubmit={submit} className="space-y-2">
+      <h2 className="wide font-bold">Begin a job</h2>
+      <label className="block">
+        Name
+        <input
+          className="mt-0.5 block min-h-11 w-full rounded-sm border border-rule bg-sheet px-2"
+          required
+          maxLength={200}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <label className="block">
+        Code edition in force
+        <select
+          className="mt-0.5 block min-h-11 w-full rounded-sm border border-rule bg-sheet px-2"
+          required
+          value={edition}
+          onChange={(event) => setEdition(event.target.value)}
+        >
+          <option value="">choose</option>
+          {editions.map((item) => (
+            <option key={item}>{item}</option>
+          ))}
+        </select>
+      </label>
+      <Button kind="main" type="submit" className="min-h-11">
+        Begin
+      </Button>
+    </form>
+  );
+}
+
+function ReadJob({ onRead }: { onRead: (text: string) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <section className="space-y-2">
+      <h2 className="wide font-bold">Read a job from a file</h2>
+      <p className="text-soft">A job document in JSON, as the Packet stage writes it.</p>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        aria-label="Job file"
+        className="block min-h-11 w-full"
+        onChange={async (event) => {
+          const file = event.target.files?.[0];
+          if (file) onRead(await file.text());
+          if (input.current) input.current.value = "";
+        }}
+      />
+    </section>
+  );
+}
+
+function Faults({ message, issues }: { message: string; issues: Issue[] }) {
+  return (
+    <div role="alert" className="mt-4 border-l-4 border-fix bg-sheet p-3">
+      <p className="font-semibold">{issues.length ? "The job could not be read; nothing was changed." : message}</p>
+      <ul>
+        {issues.map((issue, at) => (
+          <li key={at}>
+            <code>{issue.path || "file"}</code>: {issue.reason} {issue.remedy}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

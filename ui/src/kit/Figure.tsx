@@ -1,0 +1,127 @@
+/** A figure whose working opens in place: inputs, steps, section, and what would change it. */
+import { useEffect, useId, useState, type ReactNode } from "react";
+import { call, type Schemas } from "../api/client";
+import { useWork } from "../work/context";
+
+type FigureOut = Schemas["FigureOut"];
+type WorkingOut = Schemas["WorkingOut"];
+
+export function figureText(figure: FigureOut): string {
+  if (figure.unit === "AWG/kcmil" || figure.unit === "") return figure.value;
+  if (figure.unit === "trade size") return `${figure.value} in`;
+  if (figure.unit === "%" && figure.number !== null) return `${figure.number.toFixed(1)} %`;
+  return `${figure.value} ${figure.unit}`;
+}
+
+/** One line of a sheet: label, value, and a button that opens the working beneath. */
+export function FigureLine({
+  label,
+  figure,
+  gap,
+  changed,
+  note,
+  children,
+}: {
+  label: string;
+  figure?: FigureOut;
+  gap?: string;
+  changed?: boolean;
+  note?: ReactNode;
+  children?: ReactNode;
+}) {
+  const [open, setOpen] = useState(false);
+  const id = useId();
+  return (
+    <div className={`border-b border-rule py-1 ${changed ? "bg-touched" : ""}`}>
+      <div className="grid grid-cols-[6.2rem_minmax(0,1fr)_auto] items-baseline gap-x-2">
+        <span className="narrow text-soft">{label}</span>
+        <span className="min-w-0">
+          {children ??
+            (figure ? <strong className="text-[15px]">{figureText(figure)}</strong> : <em>{gap ?? "none"}</em>)}
+          {note ? <span className="narrow ml-2 text-soft">{note}</span> : null}
+        </span>
+        {figure ? (
+          <button
+            type="button"
+            className="narrow text-copper underline decoration-dotted underline-offset-2 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
+            aria-expanded={open}
+            aria-controls={id}
+            aria-label={`Working of ${label}`}
+            onClick={() => setOpen(!open)}
+          >
+            {open ? "close" : "working"}
+          </button>
+        ) : null}
+      </div>
+      {open && figure ? <WorkingPanel id={id} figure={figure} /> : null}
+    </div>
+  );
+}
+
+export function WorkingPanel({ id, figure }: { id: string; figure: FigureOut }) {
+  const { document, state } = useWork();
+  const [working, setWorking] = useState<WorkingOut | null>(null);
+  const [fault, setFault] = useState("");
+  const { book, step } = figure;
+  useEffect(() => {
+    const abort = new AbortController();
+    call<WorkingOut>("POST", "/working", { document, state, book, step }, abort.signal)
+      .then((answer) => {
+        setWorking(answer);
+        setFault("");
+      })
+      .catch((failure: Error) => abort.signal.aborted || setFault(failure.message));
+    return () => abort.abort();
+  }, [document, state, book, step]);
+  return (
+    <div id={id} className="narrow mt-1 border-l-2 border-copper pl-2" data-testid="working">
+      {fault ? <p className="text-fix">{fault}</p> : null}
+      {!working && !fault ? <p className="text-soft">Reading the working…</p> : null}
+      {working ? <Steps working={working} /> : null}
+    </div>
+  );
+}
+
+const SIGNS: Record<string, string> = { add: "+", subtract: "−", multiply: "×", divide: "÷" };
+const VERBS: Record<string, string> = {
+  greatest: "the larger of",
+  least: "the smaller of",
+  next_up: "next standard at or above",
+  at_least: "is it enough:",
+  root_sum: "from",
+  band: "read for",
+};
+
+function Steps({ working }: { working: WorkingOut }) {
+  const place = new Map(working.steps.map((step, at) => [step.number, at + 1]));
+  return (
+    <>
+      <ol className="space-y-0.5">
+        {working.steps.map((step, at) => (
+          <li key={step.number} className="grid grid-cols-[1.5rem_minmax(0,1fr)]">
+            <span className="text-copper">{at + 1}</span>
+            <span>
+              {step.label}: <span className="text-soft">{expression(step, place)}</span>{" "}
+              <strong className="whitespace-nowrap">
+                {step.value} {step.unit}
+              </strong>
+              {step.section ? <span className="text-soft"> · {step.section}</span> : null}
+              {step.source && step.inputs.length === 0 ? <span className="text-soft"> · {step.source}</span> : null}
+              {step.refused ? <span className="block text-soft">refused: {step.refused}</span> : null}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {working.changes ? <p className="mt-1 text-soft">{working.changes}</p> : null}
+    </>
+  );
+}
+
+function expression(step: Schemas["StepOut"], place: Map<number, number>): string {
+  if (step.inputs.length === 0) return "";
+  const named = step.inputs.map((number) => `(${place.get(number) ?? "?"})`);
+  const sign = SIGNS[step.operation];
+  if (sign) return `${named.join(` ${sign} `)} =`;
+  const verb = VERBS[step.operation];
+  return verb ? `${verb} ${named.join(", ")}:` : `by ${named.join(", ")}:`;
+}

@@ -1,0 +1,110 @@
+/** The same small operations as the server's mends: applied here, undone by their inverse. */
+import type { Schemas } from "../api/client";
+import { find, listOf, type Document, type ListName, type State, type Thing } from "./document";
+
+export type Operation =
+  Schemas["Put"] | Schemas["Drop"] | Schemas["Insert"] | Schemas["Delete"] | Schemas["PutSetting"];
+
+/** The operation that adds a thing at the end of its list, or at a place of it. */
+export function insert(list: string, thing: object, at: number | null = null): Operation {
+  return { op: "insert", list, thing: thing as Record<string, unknown>, at };
+}
+
+function changed(document: Document, list: string, things: Thing[]): Document {
+  return { ...document, [list]: things } as Document;
+}
+
+function withThing(document: Document, list: string, id: string, change: (thing: Thing) => Thing): Document {
+  const things = listOf(document, list as ListName);
+  return changed(
+    document,
+    list,
+    things.map((thing) => (thing.id === id ? change(thing) : thing)),
+  );
+}
+
+function withoutKey(record: Record<string, unknown>, key: string): Record<string, unknown> {
+  return Object.fromEntries(Object.entries(record).filter(([name]) => name !== key));
+}
+
+function applyOne(document: Document, operation: Operation): Document {
+  switch (operation.op) {
+    case "setting":
+      return operation.field === "name" || operation.field === "note"
+        ? ({ ...document, [operation.field]: operation.value } as Document)
+        : { ...document, settings: { ...document.settings, [operation.field]: operation.value } };
+    case "insert": {
+      const things = [...listOf(document, operation.list as ListName)];
+      things.splice(operation.at ?? things.length, 0, operation.thing as unknown as Thing);
+      return changed(document, operation.list, things);
+    }
+    case "delete":
+      return changed(
+        document,
+        operation.list,
+        listOf(document, operation.list as ListName).filter((thing) => thing.id !== operation.id),
+      );
+    case "drop":
+      return withThing(document, operation.list, operation.id, (thing) => ({
+        ...thing,
+        proposed: withoutKey(thing.proposed ?? {}, operation.field),
+      }));
+    default:
+      return withThing(document, operation.list, operation.id, (thing) =>
+        operation.proposed
+          ? { ...thing, proposed: { ...thing.proposed, [operation.field]: operation.value } }
+          : { ...thing, [operation.field]: operation.value },
+      );
+  }
+}
+
+function inverseOf(document: Document, operation: Operation): Operation {
+  if (operation.op === "setting") {
+    const from: Record<string, unknown> = { ...document.settings, name: document.name, note: document.note };
+    return { op: "setting", field: operation.field, value: from[operation.field] };
+  }
+  if (operation.op === "insert") return { op: "delete", list: operation.list, id: String(operation.thing.id) };
+  const things = listOf(document, operation.list as ListName);
+  const at = things.findIndex((thing) => thing.id === operation.id);
+  const thing = things[at] as unknown as Record<string, unknown> | undefined;
+  if (thing === undefined) return operation;
+  if (operation.op === "delete") return insert(operation.list, thing, at);
+  const { list, id, field } = operation;
+  const proposed = (thing.proposed ?? {}) as Record<string, unknown>;
+  if (operation.op === "put" && !operation.proposed)
+    return { op: "put", list, id, field, value: thing[field], proposed: false };
+  return field in proposed
+    ? { op: "put", list, id, field, value: proposed[field], proposed: true }
+    : { op: "drop", list, id, field };
+}
+
+/** Apply operations in order; the inverse undoes them all. */
+export function apply(document: Document, operations: Operation[]): { document: Document; inverse: Operation[] } {
+  let current = document;
+  const inverse: Operation[] = [];
+  for (const operation of operations) {
+    inverse.unshift(inverseOf(current, operation));
+    current = applyOne(current, operation);
+  }
+  return { document: current, inverse };
+}
+
+/**
+ * Change one property in the state being edited. A thing that came with the proposal is changed itself; one that
+ * stands keeps its existing value, and the proposal's value is taken back when both are the same.
+ */
+export function edit(
+  document: Document,
+  state: State,
+  list: ListName,
+  id: string,
+  field: string,
+  value: unknown,
+): Operation[] {
+  const thing = find(listOf(document, list), id) as unknown as Record<string, unknown> | undefined;
+  if (!thing) return [];
+  if (state === "existing" || thing.standing === "added")
+    return [{ op: "put", list, id, field, value, proposed: false }];
+  if (thing[field] === value) return [{ op: "drop", list, id, field }];
+  return [{ op: "put", list, id, field, value, proposed: true }];
+}

@@ -1,0 +1,157 @@
+/** Neutral and ground at every enclosure: the decision with its reason, and what is found part by part, to edit. */
+import type { Schemas } from "../../api/client";
+import { Button } from "../../kit/Button";
+import { FigureLine } from "../../kit/Figure";
+import { ChoiceField, YesNoField } from "../../kit/Field";
+import { find, freshId, type Bond } from "../../model/document";
+import { insert } from "../../model/operations";
+import { remove } from "../../model/building";
+import { DECISION_WORDS, FOUND_WORDS, word } from "../../model/words";
+import { useWork } from "../../work/context";
+import { Electrodes } from "./Electrodes";
+
+const CAUTION =
+  "Local code and the authority having jurisdiction govern. Work on or near energised parts is for qualified persons: test for absence of voltage on a proven meter before touching. Line-side lugs stay live with the main off. Do not lift an existing bond before the replacement path is in place.";
+
+export function BondsStage() {
+  const { report, site } = useWork();
+  const order = (report?.walking_order ?? []).filter((id) => find(site.enclosures, id));
+  return (
+    <section aria-label="Bonds" className="min-h-0 min-w-0 overflow-auto px-4 py-3">
+      <p className="mb-3 border-l-4 border-advice bg-sheet px-3 py-1.5">{CAUTION}</p>
+      {order.length === 0 ? <p className="text-soft">Draw the path first: every enclosure is decided here.</p> : null}
+      <ol className="grid gap-3 xl:grid-cols-2">
+        {order.map((id) => {
+          const answer = report?.enclosures[id];
+          return answer ? <EnclosureBonds key={id} answer={answer} /> : null;
+        })}
+      </ol>
+    </section>
+  );
+}
+
+function EnclosureBonds({ answer }: { answer: Schemas["EnclosureOut"] }) {
+  const { selected, select } = useWork();
+  return (
+    <li
+      className={`border border-rule bg-sheet px-3 py-2 ${selected === answer.id ? "outline-2 outline-copper" : ""}`}
+      data-bond-enclosure={answer.id}
+    >
+      <div className="flex items-baseline justify-between gap-2">
+        <h2 dir="auto" className="font-bold">
+          <button type="button" className="hover:text-copper" onClick={() => select(answer.id)}>
+            {answer.name}
+          </button>
+        </h2>
+        <strong className="whitespace-nowrap" data-decision={answer.decision}>
+          {DECISION_WORDS[answer.decision]}
+        </strong>
+      </div>
+      <p>
+        {answer.reason} <span className="narrow text-soft">{answer.section}</span>
+      </p>
+      {answer.parts.length ? (
+        <p>
+          <span className="text-soft">Parts: </span>
+          {answer.parts.join("; ")}.
+        </p>
+      ) : null}
+      {answer.conductors.length ? (
+        <p>
+          <span className="text-soft">Must be present: </span>
+          {answer.conductors.join(", ")}.
+        </p>
+      ) : null}
+      {answer.figures.main_bonding_jumper ? (
+        <FigureLine
+          label="Bonding jumper"
+          figure={answer.figures.main_bonding_jumper}
+          note="Cu, where a wire is used"
+        />
+      ) : null}
+      {answer.figures.electrode_conductor ? (
+        <FigureLine label="Electrode wire" figure={answer.figures.electrode_conductor} note="Cu" />
+      ) : null}
+      {answer.figures.electrode_conductor_rods ? (
+        <FigureLine label="to rods alone" figure={answer.figures.electrode_conductor_rods} note="Cu" />
+      ) : null}
+      <h3 className="wide mt-2 text-xs font-bold uppercase">Found: {FOUND_WORDS[answer.found] ?? answer.found}</h3>
+      <FoundParts enclosureId={answer.id} />
+      <Electrodes enclosureId={answer.id} />
+    </li>
+  );
+}
+
+function FoundParts({ enclosureId }: { enclosureId: string }) {
+  const { site, document, state, put, act, mayWrite } = useWork();
+  const bars = (site.bars ?? []).filter((bar) => bar.enclosure_id === enclosureId);
+  const bonds = (site.bonds ?? []).filter((bond) => bond.enclosure_id === enclosureId);
+  const neutral = bars.find((bar) => bar.kind === "neutral");
+  const ground = bars.find((bar) => bar.kind === "ground");
+  const addBond = (kind: Bond["kind"]) => {
+    if (!neutral) return;
+    const across = kind === "tied_bars" || kind === "branch_neutral" || kind === "branch_ground";
+    const thing = {
+      id: freshId(document, `${enclosureId.slice(0, 20)}-${String(kind).slice(0, 6)}`),
+      standing: state === "existing" ? "existing" : "added",
+      enclosure_id: enclosureId,
+      kind,
+      part_a: neutral.id,
+      part_b: across && ground ? ground.id : enclosureId,
+      made: true,
+    };
+    act(`Add: ${word(String(kind)).toLowerCase()}`, [insert("bonds", thing)]);
+  };
+  return (
+    <>
+      {bars.map((bar) => (
+        <YesNoField
+          key={bar.id}
+          label={`${bar.name || bar.kind} insulated`}
+          list="bars"
+          field="insulated"
+          value={bar.insulated ?? null}
+          disabled={!mayWrite}
+          onChange={(value) => put("bars", bar.id, "insulated", value)}
+        />
+      ))}
+      {bonds.map((bond) => (
+        <div key={bond.id} className="flex items-start gap-1">
+          <div className="min-w-0 flex-1">
+            <YesNoField
+              label={`${word(bond.kind ?? "")}: joins`}
+              list="bonds"
+              field="made"
+              value={bond.made ?? null}
+              disabled={!mayWrite}
+              hint={bond.note || undefined}
+              onChange={(value) => put("bonds", bond.id, "made", value)}
+            />
+          </div>
+          {mayWrite ? (
+            <Button
+              kind="quiet"
+              aria-label={`Remove ${word(bond.kind ?? "")}`}
+              onClick={() => act("Remove a bond", remove(document, state, "bonds", bond.id))}
+            >
+              Remove
+            </Button>
+          ) : null}
+        </div>
+      ))}
+      {mayWrite && neutral ? (
+        <ChoiceField
+          label="Also found"
+          list="found"
+          field="kind"
+          value={null}
+          options={["", "screw", "strap", "wire", "tied_bars", "branch_neutral", "branch_ground"].map((value) => ({
+            value,
+            label: value ? word(value) : "choose what is there",
+          }))}
+          onChange={(value) => value && addBond(value as Bond["kind"])}
+        />
+      ) : null}
+    </>
+  );
+}

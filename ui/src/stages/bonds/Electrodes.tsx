@@ -1,0 +1,84 @@
+/** The electrodes that join an enclosure, to edit. */
+import { Button } from "../../kit/Button";
+import { ChoiceField, NumberField } from "../../kit/Field";
+import { find, freshId } from "../../model/document";
+import { insert } from "../../model/operations";
+import { remove } from "../../model/building";
+import { word } from "../../model/words";
+import { useWork } from "../../work/context";
+
+export function Electrodes({ enclosureId }: { enclosureId: string }) {
+  const { site, document, state, act, put, seal, mayWrite } = useWork();
+  const parts = new Set([
+    enclosureId,
+    ...(site.bars ?? []).filter((bar) => bar.enclosure_id === enclosureId).map((bar) => bar.id),
+  ]);
+  const electrodes = (site.electrodes ?? []).filter((item) => item.connects_to && parts.has(item.connects_to));
+  const add = () => {
+    const bar = (site.bars ?? []).find((item) => item.enclosure_id === enclosureId && item.kind === "ground");
+    const thing = {
+      id: freshId(document, `${enclosureId.slice(0, 20)}-rod`),
+      standing: state === "existing" ? "existing" : "added",
+      kind: "rod",
+      building_id: find(site.enclosures, enclosureId)?.building_id ?? null,
+      connects_to: bar?.id ?? enclosureId,
+      length_ft: 8,
+    };
+    act("Add a rod", [insert("electrodes", thing)]);
+  };
+  if (electrodes.length === 0 && !mayWrite) return null;
+  return (
+    <details className="mt-1">
+      <summary className="narrow text-soft">
+        {electrodes.length === 0
+          ? "No electrode joins here"
+          : `Electrodes: ${electrodes.map((item) => word(item.kind ?? "").toLowerCase()).join(", ")}`}
+      </summary>
+      {electrodes.map((item) => (
+        <div key={item.id} className="border-b border-rule py-1">
+          <ChoiceField
+            label="Electrode"
+            list="electrodes"
+            field="kind"
+            value={item.kind ?? null}
+            disabled={!mayWrite}
+            onChange={(value) => put("electrodes", item.id, "kind", value)}
+          />
+          <ChoiceField
+            label="Its conductor"
+            list="electrodes"
+            field="conductor_size"
+            value={item.conductor_size ?? null}
+            disabled={!mayWrite}
+            onChange={(value) => put("electrodes", item.id, "conductor_size", value)}
+          />
+          {item.kind === "rod" ? (
+            <NumberField
+              label="Measured"
+              list="electrodes"
+              field="resistance_ohm"
+              unit="Ω"
+              value={item.resistance_ohm ?? null}
+              disabled={!mayWrite}
+              onChange={(value) => put("electrodes", item.id, "resistance_ohm", value)}
+              onLeave={seal}
+            />
+          ) : null}
+          {mayWrite ? (
+            <Button
+              kind="quiet"
+              onClick={() => act("Remove an electrode", remove(document, state, "electrodes", item.id))}
+            >
+              Remove
+            </Button>
+          ) : null}
+        </div>
+      ))}
+      {mayWrite ? (
+        <Button kind="quiet" onClick={add}>
+          Add a rod
+        </Button>
+      ) : null}
+    </details>
+  );
+}

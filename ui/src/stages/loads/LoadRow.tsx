@@ -1,0 +1,153 @@
+/** One load as a row of fields; each edit is taken at once, a fault keeps what was typed. */
+import { useState } from "react";
+import { Button } from "../../kit/Button";
+import type { Load } from "../../model/document";
+import { limitOf, numberFault } from "../../model/limits";
+import { remove } from "../../model/building";
+import { word } from "../../model/words";
+import { useWork } from "../../work/context";
+
+const CELL = "rounded-sm border border-rule bg-sheet px-1 py-0.5 aria-invalid:border-fix pointer-coarse:min-h-11";
+const FOOT_UNITS = new Set(["ft2", "circuits"]);
+
+export function LoadRow({ load }: { load: Load }) {
+  const { site, document, state, put, act, seal, mayWrite } = useWork();
+  const set = (field: string, value: unknown) => put("loads", load.id, field, value);
+  const choice = (field: keyof Load & string, label: string, options: string[], empty?: string) => (
+    <select
+      aria-label={`${label}, ${load.name}`}
+      className={CELL}
+      disabled={!mayWrite}
+      value={String(load[field] ?? "")}
+      onChange={(event) => set(field, event.target.value || null)}
+    >
+      {empty !== undefined ? <option value="">{empty}</option> : null}
+      {options.map((item) => (
+        <option key={item} value={item}>
+          {word(item)}
+        </option>
+      ))}
+    </select>
+  );
+  const enumOf = (field: string) => (limitOf("loads", field).enum ?? []).map(String);
+  const area = FOOT_UNITS.has(load.unit ?? "");
+  return (
+    <tr
+      className={`border-t border-rule align-top ${load.standing === "added" ? "bg-touched/50" : ""}`}
+      data-load={load.id}
+    >
+      <td className="py-1 pr-1">
+        <input
+          aria-label="Name of the load"
+          dir="auto"
+          className={`${CELL} w-36`}
+          maxLength={200}
+          disabled={!mayWrite}
+          value={load.name ?? ""}
+          onChange={(event) => set("name", event.target.value)}
+          onBlur={seal}
+        />
+        {load.standing === "added" ? <span className="narrow block text-soft">proposed</span> : null}
+      </td>
+      <td className="py-1 pr-1">
+        {load.category === "lighting_area" ? (
+          choice("space_kind", "Kind of space", enumOf("space_kind"), "living")
+        ) : (
+          <span className="narrow">{word(load.category ?? "other")}</span>
+        )}
+      </td>
+      <td className="py-1 pr-1">
+        <Amount load={load} field="amount" width="w-16" />
+      </td>
+      <td className="py-1 pr-1">
+        {area
+          ? word(load.unit ?? "")
+          : choice(
+              "unit",
+              "Unit",
+              enumOf("unit").filter((item) => !FOOT_UNITS.has(item)),
+            )}
+      </td>
+      <td className="py-1 pr-1">{area ? null : <Amount load={load} field="quantity" width="w-10" />}</td>
+      <td className="py-1 pr-1">{area ? null : <Amount load={load} field="volts" width="w-12" />}</td>
+      <td className="py-1 pr-1">{area ? null : choice("connection", "Legs", enumOf("connection"), "even")}</td>
+      <td className="py-1 pr-1 text-center">
+        <input
+          type="checkbox"
+          aria-label={`Continuous, ${load.name}`}
+          className="size-4 pointer-coarse:size-6"
+          disabled={!mayWrite || area}
+          checked={load.continuous || load.category === "vehicle_charging"}
+          onChange={(event) => set("continuous", event.target.checked)}
+        />
+      </td>
+      <td className="py-1 pr-1">
+        <select
+          aria-label={`Dwelling unit, ${load.name}`}
+          className={CELL}
+          disabled={!mayWrite}
+          value={load.dwelling_unit_id ?? ""}
+          onChange={(event) => set("dwelling_unit_id", event.target.value || null)}
+        >
+          <option value="">other</option>
+          {(site.dwelling_units ?? []).map((unit) => (
+            <option key={unit.id} value={unit.id}>
+              {unit.name || unit.id}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td className="py-1">
+        {mayWrite ? (
+          <Button
+            kind="quiet"
+            aria-label={`Remove ${load.name}`}
+            onClick={() => act(`Remove ${load.name}`, remove(document, state, "loads", load.id))}
+          >
+            Remove
+          </Button>
+        ) : null}
+      </td>
+    </tr>
+  );
+}
+
+function Amount({ load, field, width }: { load: Load; field: "amount" | "quantity" | "volts"; width: string }) {
+  const { put, seal, mayWrite } = useWork();
+  const [draft, setDraft] = useState<string | null>(null);
+  const value = load[field] ?? null;
+  const fault = draft === null ? undefined : faultOf(draft, field);
+  return (
+    <>
+      <input
+        aria-label={`${word(field)}, ${load.name}`}
+        inputMode="decimal"
+        className={`${CELL} ${width}`}
+        disabled={!mayWrite}
+        placeholder="?"
+        aria-invalid={fault !== undefined}
+        value={draft ?? (value === null ? "" : String(value))}
+        onChange={(event) => {
+          const text = event.target.value;
+          setDraft(text);
+          if (faultOf(text, field) === undefined)
+            put("loads", load.id, field, text.trim() === "" ? null : Number(text));
+        }}
+        onBlur={() => {
+          if (fault === undefined) setDraft(null);
+          seal();
+        }}
+      />
+      {fault ? (
+        <span role="alert" className="narrow block max-w-28 text-fix">
+          {fault}
+        </span>
+      ) : null}
+    </>
+  );
+}
+
+function faultOf(text: string, field: string): string | undefined {
+  if (text.trim() === "") return limitOf("loads", field).nullable ? undefined : "Enter a number.";
+  return numberFault("loads", field, Number(text));
+}

@@ -1,0 +1,182 @@
+/** Loads of each panel from a catalogue, and the calculated load with every line. */
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Button } from "../../kit/Button";
+import { FigureLine } from "../../kit/Figure";
+import { find, freshId, type Load } from "../../model/document";
+import { limitOf } from "../../model/limits";
+import { insert } from "../../model/operations";
+import { word } from "../../model/words";
+import { useWork } from "../../work/context";
+import { LoadRow } from "./LoadRow";
+
+/** What a new load of each category begins with; every part of it can be changed. */
+const CATALOGUE: {
+  category: string;
+  name: string;
+  unit: string;
+  amount: number | null;
+  volts: number | null;
+  continuous?: boolean;
+}[] = [
+  { category: "lighting_area", name: "Living space", unit: "ft2", amount: null, volts: null },
+  { category: "small_appliance", name: "Small-appliance circuits", unit: "circuits", amount: 2, volts: null },
+  { category: "laundry", name: "Laundry circuit", unit: "circuits", amount: 1, volts: null },
+  { category: "range", name: "Range", unit: "kW", amount: 12, volts: 240 },
+  { category: "dryer", name: "Dryer", unit: "kW", amount: 5, volts: 240 },
+  { category: "water_heater", name: "Water heater", unit: "kW", amount: 4.5, volts: 240 },
+  { category: "fastened_appliance", name: "Fastened appliance", unit: "VA", amount: null, volts: 120 },
+  { category: "motor", name: "Motor", unit: "hp", amount: null, volts: 240 },
+  { category: "heating", name: "Heating", unit: "kW", amount: null, volts: 240 },
+  { category: "cooling", name: "Cooling", unit: "A", amount: null, volts: 240 },
+  { category: "vehicle_charging", name: "Vehicle charger", unit: "A", amount: 32, volts: 240, continuous: true },
+  { category: "lighting", name: "Lighting", unit: "VA", amount: null, volts: 120, continuous: true },
+  { category: "receptacles", name: "Receptacles", unit: "VA", amount: null, volts: 120 },
+  { category: "other", name: "Other load", unit: "VA", amount: null, volts: 120 },
+];
+const DWELLING_ONLY = new Set(["lighting_area", "small_appliance", "laundry"]);
+
+export function LoadsStage() {
+  const { site, selected, select, report } = useWork();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const walking = (report?.walking_order ?? []).filter((id) => find(site.enclosures, id));
+  const withLoads = walking.find((id) => (site.loads ?? []).some((load) => load.enclosure_id === id));
+  const fromSelection = find(site.enclosures, selected)?.id;
+  const panelId = fromSelection ?? (chosen && walking.includes(chosen) ? chosen : (withLoads ?? walking.at(-1)));
+  if (walking.length === 0 || !panelId)
+    return <p className="p-8 text-soft">Draw the path first: loads stand on its panels.</p>;
+  return (
+    <div className="grid min-h-0 min-w-0 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <section aria-label="Loads" className="min-h-0 min-w-0 overflow-auto px-4 py-3">
+        <div role="tablist" aria-label="Panels" className="mb-3 flex flex-wrap gap-1">
+          {walking.map((id) => (
+            <button
+              key={id}
+              type="button"
+              role="tab"
+              aria-selected={id === panelId}
+              className="rounded-sm border border-rule px-2 py-0.5 aria-selected:border-copper aria-selected:bg-touched aria-selected:font-semibold pointer-coarse:min-h-11"
+              onClick={() => {
+                setChosen(id);
+                select(id);
+              }}
+            >
+              {find(site.enclosures, id)?.name || id}
+            </button>
+          ))}
+        </div>
+        <PanelLoads panelId={panelId} />
+      </section>
+      <LevelSheet level={report?.enclosures[panelId]?.level} name={find(site.enclosures, panelId)?.name ?? panelId} />
+    </div>
+  );
+}
+
+function PanelLoads({ panelId }: { panelId: string }) {
+  const { site, document, state, act, mayWrite } = useWork();
+  const [wish, setWish] = useState("lighting");
+  const loads = (site.loads ?? []).filter((load) => load.enclosure_id === panelId);
+  const add = () => {
+    const entry = CATALOGUE.find((item) => item.category === wish);
+    if (!entry) return;
+    const units = site.dwelling_units ?? [];
+    const inDwelling = loads.some((load) => load.dwelling_unit_id) || DWELLING_ONLY.has(wish);
+    const thing: Load = {
+      id: freshId(document, entry.name),
+      standing: state === "existing" ? "existing" : "added",
+      enclosure_id: panelId,
+      name: entry.name,
+      category: entry.category as Load["category"],
+      unit: entry.unit as Load["unit"],
+      amount: entry.amount,
+      volts: entry.volts,
+      continuous: entry.continuous ?? false,
+      dwelling_unit_id: inDwelling ? (units[0]?.id ?? null) : null,
+    } as Load;
+    act(`Add ${entry.name.toLowerCase()}`, [insert("loads", thing)]);
+  };
+  return (
+    <>
+      {loads.length === 0 ? (
+        <p className="mb-3 text-soft">No load stands on this panel itself. Add one from the catalogue.</p>
+      ) : null}
+      {loads.length ? (
+        <table className="w-full">
+          <thead>
+            <tr className="narrow text-left text-soft">
+              {["Load", "Kind", "Amount", "", "Pieces", "Volts", "On", "Continuous", "Unit", ""].map((head, at) => (
+                <th key={at} scope="col" className="pr-1 font-normal">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {loads.map((load) => (
+              <LoadRow key={load.id} load={load} />
+            ))}
+          </tbody>
+        </table>
+      ) : null}
+      {mayWrite ? (
+        <div className="mt-3 flex items-center gap-2">
+          <select
+            aria-label="Kind of the new load"
+            className="rounded-sm border border-rule bg-sheet px-1 py-0.5 pointer-coarse:min-h-11"
+            value={wish}
+            onChange={(event) => setWish(event.target.value)}
+          >
+            {(limitOf("loads", "category").enum ?? []).map((item) => (
+              <option key={item} value={String(item)}>
+                {word(String(item))}
+              </option>
+            ))}
+          </select>
+          <Button onClick={add}>Add this load</Button>
+        </div>
+      ) : null}
+    </>
+  );
+}
+
+function LevelSheet({ level, name }: { level: Schemas["LevelOut"] | undefined; name: string }) {
+  if (!level) return null;
+  return (
+    <aside
+      aria-label="Calculated load"
+      className="min-h-0 overflow-y-auto border-l border-rule bg-sheet px-3 py-2 max-lg:border-t max-lg:border-l-0"
+    >
+      <h2 className="text-lg font-bold">Load at {name} and beneath</h2>
+      {level.gap ? <p className="text-tell">Cannot tell: {level.gap}</p> : null}
+      {level.groups.map((group) => (
+        <section key={group.name} className="mt-3">
+          <h3 className="wide border-b border-ink text-xs font-bold uppercase">
+            {group.name}
+            <span className="narrow ml-2 font-normal normal-case">
+              {group.method === "dwelling_standard" ? "dwelling, standard method" : "connected load"}
+            </span>
+          </h3>
+          {group.lines.map((line) => (
+            <FigureLine
+              key={line.label}
+              label={line.label}
+              figure={line.demand}
+              note={`of ${line.connected.value} connected`}
+            />
+          ))}
+        </section>
+      ))}
+      <section className="mt-3 border-t border-ink">
+        <FigureLine
+          label="Calculated"
+          figure={level.demand ?? undefined}
+          note={level.connected ? `of ${level.connected.value} connected` : null}
+        />
+        {level.legs.map((leg) => (
+          <FigureLine key={leg.leg} label={leg.leg} figure={leg.load} note={`${leg.design.value} A to size for`} />
+        ))}
+        <FigureLine label="Neutral" figure={level.neutral ?? undefined} />
+      </section>
+    </aside>
+  );
+}

@@ -1,0 +1,52 @@
+/** What leaves the office: the permit sheet, and the job as a file. */
+import { Glyph, type Outcome } from "../../kit/Glyph";
+import { OUTCOME_WORDS } from "../../model/words";
+import { useWork } from "../../work/context";
+
+const LINK =
+  "inline-flex min-h-11 items-center rounded-sm border border-copper px-3 font-semibold text-copper hover:bg-touched aria-disabled:pointer-events-none aria-disabled:opacity-50";
+
+export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean }) {
+  const { report } = useWork();
+  return (
+    <section aria-label="Packet" className="min-h-0 max-w-2xl overflow-auto px-6 py-5">
+      <h2 className="wide text-lg font-bold">Permit sheet</h2>
+      <p className="mb-3 text-soft">
+        One-line, loads, feeder schedule, bonding and grounding, open findings and cautions, from the newest saved
+        revision of the proposal.
+      </p>
+      {report ? (
+        <ul className="mb-3 flex flex-wrap gap-4">
+          {(Object.keys(OUTCOME_WORDS) as Outcome[]).map((outcome) => (
+            <li key={outcome} className="flex items-center gap-1">
+              <Glyph outcome={outcome} /> {report.counts[outcome]} {OUTCOME_WORDS[outcome]}
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      {saved ? null : <p className="mb-2 text-advice">The last edits are being saved; the sheet waits for them.</p>}
+      <div className="flex flex-wrap gap-2">
+        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/permit.pdf`} download>
+          Permit sheet, PDF
+        </a>
+        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/export`} download>
+          Job, JSON
+        </a>
+      </div>
+      <h2 className="wide mt-8 text-lg font-bold">Not covered yet</h2>
+      <p className="text-soft">
+        Available fault current and interrupting ratings, sources pushed into a bus, generators and transfer gear,
+        transformers, taps, panel schedules, and agricultural buildings with livestock. Have these judged by hand.
+      </p>
+      <h2 className="wide mt-8 text-lg font-bold">Before the work</h2>
+      <ul className="list-disc pl-5">
+        <li>Local code and the authority having jurisdiction govern; permits and inspection apply.</li>
+        <li>
+          Work on or near energised parts is for qualified persons; test for absence of voltage on a proven meter.
+        </li>
+        <li>Line-side lugs stay live with the main off. Never back-feed without an interlock or transfer equipment.</li>
+        <li>Do not lift an existing bond before the replacement path is in place.</li>
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,254 @@
+/** The sheet of the job itself: edition, limits, buildings, dwelling units and local amendments. */
+import { Button } from "../../kit/Button";
+import { ChoiceField, NumberField, Row, TextField, YesNoField } from "../../kit/Field";
+import { find, freshId, type ListName } from "../../model/document";
+import { insert } from "../../model/operations";
+import { remove } from "../../model/building";
+import { useWork } from "../../work/context";
+import { Group, SheetTitle } from "./Sheet";
+
+const EDITIONS = ["2017", "2020", "2023"];
+const AMENDMENTS = [
+  { key: "burial_cover_in", label: "Deeper cover, in", action: "at_least", value: 24, unit: "in" },
+  { key: "material_aluminium", label: "No aluminium", action: "forbid", value: null, unit: "" },
+  { key: "electrode_rods", label: "Rods at least", action: "at_least", value: 2, unit: "" },
+] as const;
+
+export function JobSheet() {
+  return (
+    <>
+      <SheetTitle title="The job">Select something in the drawing for its own sheet.</SheetTitle>
+      <SettingFields />
+      <Group title="Buildings">
+        <Buildings />
+      </Group>
+      <Group title="Dwelling units">
+        <DwellingUnits />
+      </Group>
+      <Group title="Local amendments">
+        <Amendments />
+      </Group>
+    </>
+  );
+}
+
+function SettingFields() {
+  const { document, act, seal, mayWrite } = useWork();
+  const { settings } = document;
+  const set = (field: string, value: unknown) =>
+    act(`Change ${field.replaceAll("_", " ")}`, [{ op: "setting", field, value }], `settings.${field}`);
+  return (
+    <>
+      <TextField
+        label="Name"
+        list="settings"
+        field=""
+        value={document.name}
+        disabled={!mayWrite}
+        onChange={(value) => set("name", value)}
+        onLeave={seal}
+      />
+      <ChoiceField
+        label="Code edition"
+        list="settings"
+        field="edition"
+        value={settings.edition}
+        options={EDITIONS.map((value) => ({ value, label: value }))}
+        disabled={!mayWrite}
+        onChange={(value) => set("edition", value)}
+      />
+      <TextField
+        label="Authority"
+        list="settings"
+        field="authority"
+        value={settings.authority ?? ""}
+        disabled={!mayWrite}
+        onChange={(value) => set("authority", value)}
+        onLeave={seal}
+      />
+      {(
+        [
+          ["Feeder drop limit", "feeder_drop_limit_percent", "%"],
+          ["Power factor", "power_factor", ""],
+          ["Ambient", "ambient_c", "°C"],
+        ] as const
+      ).map(([label, field, unit]) => (
+        <NumberField
+          key={field}
+          label={label}
+          list="settings"
+          field={field}
+          unit={unit}
+          value={settings[field] ?? null}
+          disabled={!mayWrite}
+          onChange={(value) => value !== null && set(field, value)}
+          onLeave={seal}
+        />
+      ))}
+      <ChoiceField
+        label="Drop by"
+        list="settings"
+        field="drop_method"
+        value={settings.drop_method ?? "impedance"}
+        disabled={!mayWrite}
+        onChange={(value) => set("drop_method", value)}
+      />
+    </>
+  );
+}
+
+/** Add and remove for a short list of things of the job. */
+function Adding({
+  label,
+  list,
+  thing,
+}: {
+  label: string;
+  list: ListName;
+  thing: Record<string, unknown> & { name?: string };
+}) {
+  const { document, act, state, mayWrite } = useWork();
+  if (!mayWrite) return null;
+  const standing = state === "existing" ? "existing" : "added";
+  return (
+    <Button
+      kind="quiet"
+      onClick={() => act(label, [insert(list, { ...thing, id: freshId(document, thing.name ?? list), standing })])}
+    >
+      {label}
+    </Button>
+  );
+}
+
+function RemoveButton({ list, id, name }: { list: ListName; id: string; name: string }) {
+  const { document, state, act, mayWrite } = useWork();
+  if (!mayWrite) return null;
+  return (
+    <Button
+      kind="quiet"
+      aria-label={`Remove ${name}`}
+      onClick={() => act(`Remove ${name}`, remove(document, state, list, id))}
+    >
+      Remove
+    </Button>
+  );
+}
+
+function Buildings() {
+  const { site, document, put, seal, mayWrite } = useWork();
+  return (
+    <>
+      {(site.buildings ?? []).map((building) => {
+        const changed = find(document.buildings, building.id)?.proposed ?? {};
+        return (
+          <div key={building.id} className="border-b border-rule py-1">
+            <TextField
+              label="Name"
+              list="buildings"
+              field="name"
+              value={building.name ?? ""}
+              changed={"name" in changed}
+              disabled={!mayWrite}
+              onChange={(value) => put("buildings", building.id, "name", value)}
+              onLeave={seal}
+            />
+            <ChoiceField
+              label="Use"
+              list="buildings"
+              field="use"
+              value={building.use ?? null}
+              disabled={!mayWrite}
+              onChange={(value) => put("buildings", building.id, "use", value)}
+            />
+            {building.use === "farm" ? (
+              <YesNoField
+                label="Livestock"
+                list="buildings"
+                field="livestock"
+                value={building.livestock ?? null}
+                disabled={!mayWrite}
+                onChange={(value) => put("buildings", building.id, "livestock", value)}
+              />
+            ) : null}
+            <YesNoField
+              label="Metal path between"
+              list="buildings"
+              field="metal_path_to_supply"
+              value={building.metal_path_to_supply ?? null}
+              disabled={!mayWrite}
+              onChange={(value) => put("buildings", building.id, "metal_path_to_supply", value)}
+            />
+            <RemoveButton list="buildings" id={building.id} name={building.name || building.id} />
+          </div>
+        );
+      })}
+      <Adding label="Add a building" list="buildings" thing={{ name: "Building" }} />
+    </>
+  );
+}
+
+function DwellingUnits() {
+  const { site, put, seal, mayWrite } = useWork();
+  return (
+    <>
+      {(site.dwelling_units ?? []).map((unit) => (
+        <div key={unit.id} className="border-b border-rule py-1">
+          <TextField
+            label="Name"
+            list="dwelling_units"
+            field="name"
+            value={unit.name ?? ""}
+            disabled={!mayWrite}
+            onChange={(value) => put("dwelling_units", unit.id, "name", value)}
+            onLeave={seal}
+          />
+          <RemoveButton list="dwelling_units" id={unit.id} name={unit.name || unit.id} />
+        </div>
+      ))}
+      <Adding label="Add a dwelling unit" list="dwelling_units" thing={{ name: "Dwelling unit" }} />
+    </>
+  );
+}
+
+function Amendments() {
+  const { site, put, seal, mayWrite } = useWork();
+  return (
+    <>
+      {(site.amendments ?? []).map((amendment) => {
+        const known = AMENDMENTS.find((item) => item.key === amendment.key);
+        return (
+          <div key={amendment.id} className="border-b border-rule py-1">
+            {known?.value === null ? (
+              <Row label="Rule" htmlFor={amendment.id}>
+                <output id={amendment.id}>{known.label}</output>
+              </Row>
+            ) : (
+              <NumberField
+                label={known?.label ?? amendment.key}
+                list="amendments"
+                field="value"
+                value={amendment.value ?? null}
+                disabled={!mayWrite}
+                onChange={(value) => put("amendments", amendment.id, "value", value)}
+                onLeave={seal}
+              />
+            )}
+            <TextField
+              label="Written in"
+              list="amendments"
+              field="source_note"
+              value={amendment.source_note ?? ""}
+              disabled={!mayWrite}
+              onChange={(value) => put("amendments", amendment.id, "source_note", value)}
+              onLeave={seal}
+            />
+            <RemoveButton list="amendments" id={amendment.id} name={known?.label ?? amendment.key} />
+          </div>
+        );
+      })}
+      {AMENDMENTS.map(({ label, ...rule }) => (
+        <Adding key={rule.key} label={label} list="amendments" thing={{ ...rule, source_note: "" }} />
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,301 @@
+/** The path to scale: boxes and runs over the tape. Selecting, moving and re-feeding work by pointer and by keyboard. */
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import type { Schemas } from "../../api/client";
+import type { Outcome } from "../../kit/Glyph";
+import type { Document } from "../../model/document";
+import { useWork } from "../../work/context";
+import { EnclosureBox } from "./EnclosureBox";
+import { BOX_HEIGHT, BOX_WIDTH, layOut, middle, wrap, type Layout } from "./layout";
+import { Plots } from "./Plots";
+import { RunDrawing } from "./RunDrawing";
+import { Tape, TAPE_HEIGHT } from "./Tape";
+import { Tracks, tracksHeight } from "./Tracks";
+import { useDrag } from "./useDrag";
+
+type Place = Schemas["PlaceOut"];
+
+export interface DrawingActions {
+  onOpen: () => void;
+  onAdd: () => void;
+  onRefeed: () => void;
+  onRemove: () => void;
+  onLengthen: (feet: number) => void;
+  onLength: (runId: string, feet: number) => void;
+  onFeedFrom: (runId: string, fromId: string) => void;
+}
+
+/** Width of an element as it changes. */
+function useWidth() {
+  const element = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(700);
+  useEffect(() => {
+    if (!element.current) return;
+    const watch = new ResizeObserver(([entry]) => entry && setWidth(Math.floor(entry.contentRect.width)));
+    watch.observe(element.current);
+    return () => watch.disconnect();
+  }, []);
+  return { element, width };
+}
+
+const SEVERITY: Outcome[] = ["must_fix", "advice", "cannot_tell"];
+
+function worstOf(report: Schemas["ReportOut"], ids: string[]): Outcome | null {
+  const found = report.findings
+    .filter((finding) => ids.includes(finding.id))
+    .map((finding) => finding.outcome as Outcome);
+  return SEVERITY.find((outcome) => found.includes(outcome)) ?? null;
+}
+
+function drawable(site: Document, report: Schemas["ReportOut"]): Place[] {
+  const known = new Set([...(site.enclosures ?? []), ...(site.sources ?? [])].map((item) => item.id));
+  return report.places.filter((place) => known.has(place.id));
+}
+
+export function PathDrawing({ report, actions }: { report: Schemas["ReportOut"]; actions: DrawingActions }) {
+  const { site, select, mayWrite } = useWork();
+  const { element, width } = useWidth();
+  const drag = useDrag(report, actions);
+  const places = useMemo(() => drawable(site, report), [site, report]);
+  const shownPlaces = useMemo(() => drag.moved(places), [drag, places]);
+  const layout = useMemo(() => layOut(shownPlaces, width - 8), [shownPlaces, width]);
+  const tapeY = layout.height + 4;
+  const tracksY = tapeY + TAPE_HEIGHT + 6;
+  const height = tracksY + tracksHeight(report, layout);
+
+  return (
+    <div ref={element} className="min-h-0 flex-1 overflow-auto bg-paper" data-testid="path-drawing">
+      <svg
+        width={layout.width}
+        height={height}
+        role="group"
+        aria-label="Path of the power. Arrow keys follow the feed."
+        className="block touch-pan-x touch-pan-y select-none"
+        onPointerMove={(event) => drag.move(event, layout)}
+        onPointerUp={() => drag.drop()}
+        onPointerCancel={() => drag.cancel()}
+      >
+        <defs>
+          <pattern id="soil" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(35)">
+            <path d="M0 0 V7" stroke="var(--soil)" strokeWidth="1.6" />
+          </pattern>
+        </defs>
+        <Plots site={site} places={shownPlaces} layout={layout} />
+        <Runs places={shownPlaces} layout={layout} report={report} drag={mayWrite ? drag : null} />
+        {shownPlaces.map((place) => (
+          <PlaceItem
+            key={place.id}
+            place={place}
+            places={shownPlaces}
+            layout={layout}
+            report={report}
+            onPointerDown={(event) => mayWrite && drag.begin(event, place)}
+            onKeyDown={(event) => followKey(event, place, shownPlaces, report, select, actions)}
+          />
+        ))}
+        <Tape layout={layout} y={tapeY} />
+        <Tracks
+          report={report}
+          layout={layout}
+          y={tracksY}
+          limitPercent={site.settings.feeder_drop_limit_percent ?? 3}
+        />
+      </svg>
+    </div>
+  );
+}
+
+function Runs({
+  places,
+  layout,
+  report,
+  drag,
+}: {
+  places: Place[];
+  layout: Layout;
+  report: Schemas["ReportOut"];
+  drag: ReturnType<typeof useDrag> | null;
+}) {
+  const { site, selected, select } = useWork();
+  const at = new Map(places.map((place) => [place.id, place]));
+  const leaving = new Map<string, number>();
+  for (const run of Object.values(report.runs)) leaving.set(run.from_id, (leaving.get(run.from_id) ?? 0) + 1);
+  return places.map((place) => {
+    const answer = place.run_id ? report.runs[place.run_id] : undefined;
+    const run = (site.runs ?? []).find((item) => item.id === place.run_id);
+    const start = answer ? at.get(answer.from_id) : undefined;
+    if (!run || !answer || !start) return null;
+    const from = middle(layout, start);
+    const to = middle(layout, place);
+    return (
+      <g key={run.id} data-run={run.id} className="cursor-pointer" onClick={() => select(run.id)}>
+        <RunDrawing
+          site={site}
+          run={run}
+          answer={answer}
+          from={from}
+          to={to}
+          selected={selected === run.id}
+          lengthFt={drag?.lengthOf(run.id) ?? run.length_ft ?? null}
+          branching={(leaving.get(answer.from_id) ?? 0) > 1}
+        />
+        <rect
+          x={from.x + BOX_WIDTH / 2}
+          y={to.y - 18}
+          width={Math.max(to.x - from.x - BOX_WIDTH, 0)}
+          height={36}
+          fill="transparent"
+        />
+        {drag && selected === run.id ? (
+          <circle
+            data-handle={run.id}
+            cx={from.x + BOX_WIDTH / 2 + 9}
+            cy={to.y}
+            r={7}
+            fill="var(--copper)"
+            className="cursor-grab touch-none"
+            onPointerDown={(event) => drag.beginEnd(event, run.id)}
+          >
+            <title>Drag to another box to feed from there</title>
+          </circle>
+        ) : null}
+      </g>
+    );
+  });
+}
+
+function PlaceItem({
+  place,
+  places,
+  layout,
+  report,
+  onPointerDown,
+  onKeyDown,
+}: {
+  place: Place;
+  places: Place[];
+  layout: Layout;
+  report: Schemas["ReportOut"];
+  onPointerDown: (event: PointerEvent<SVGGElement>) => void;
+  onKeyDown: (event: KeyboardEvent<SVGGElement>) => void;
+}) {
+  const { site, selected, select, touched } = useWork();
+  const { x, y } = middle(layout, place);
+  const enclosure = (site.enclosures ?? []).find((item) => item.id === place.id);
+  const source = (site.sources ?? []).find((item) => item.id === place.id);
+  const name = enclosure?.name || source?.name || place.id;
+  const worst = worstOf(report, [place.id]);
+  const legs = Math.max(2, report.enclosures[place.id]?.level.legs.length ?? 2);
+  return (
+    <g
+      role="button"
+      tabIndex={selected === place.id || (selected === null && place === places[0]) ? 0 : -1}
+      aria-pressed={selected === place.id}
+      aria-label={`${name}${worst ? `, ${worst.replaceAll("_", " ")}` : ""}`}
+      data-place={place.id}
+      className="cursor-pointer"
+      onClick={() => select(place.id)}
+      onFocus={() => selected !== place.id && select(place.id)}
+      onPointerDown={onPointerDown}
+      onKeyDown={onKeyDown}
+    >
+      {enclosure ? (
+        <EnclosureBox
+          site={site}
+          enclosure={enclosure}
+          answer={report.enclosures[place.id]}
+          worst={worst}
+          x={x}
+          y={y}
+          room={roomFor(place, places, layout)}
+          selected={selected === place.id}
+          touched={touched.has(place.id)}
+          legs={legs}
+        />
+      ) : (
+        <SourceMark x={x} y={y} name={name} selected={selected === place.id} />
+      )}
+    </g>
+  );
+}
+
+/** The room of a label: to the middle of the gaps on both sides within its lane. */
+function roomFor(place: Place, places: Place[], layout: Layout): number {
+  const x = layout.x(place.x_ft);
+  const others = places
+    .filter((item) => item.lane === place.lane && item.id !== place.id)
+    .map((item) => Math.abs(layout.x(item.x_ft) - x));
+  return Math.min(170, 2 * x, 2 * (layout.width - x), ...others) - 6;
+}
+
+function SourceMark({ x, y, name, selected }: { x: number; y: number; name: string; selected: boolean }) {
+  return (
+    <g transform={`translate(${x} ${y})`}>
+      <path
+        d="M-26 -26 H26 L31 0 L26 26 H-26 Z"
+        fill="var(--sheet)"
+        stroke={selected ? "var(--copper)" : "var(--ink)"}
+        strokeWidth={selected ? 3 : 1.3}
+      />
+      <path d="M-14 0 q7 -16 14 0 q7 16 14 0" fill="none" stroke="var(--ink)" strokeWidth={1.8} />
+      {wrap(name, 84, 12.5, true, 1).map((line) => (
+        <text
+          key={line}
+          data-label
+          y={-BOX_HEIGHT / 2 - 6}
+          textAnchor="middle"
+          fontSize={12.5}
+          fontWeight={700}
+          className="narrow"
+          fill="var(--ink)"
+        >
+          {line}
+        </text>
+      ))}
+    </g>
+  );
+}
+
+/** Arrow keys follow the feed: left to what feeds it, right to what it feeds, up and down among the branches. */
+function followKey(
+  event: KeyboardEvent<SVGGElement>,
+  place: Place,
+  places: Place[],
+  report: Schemas["ReportOut"],
+  select: (id: string | null) => void,
+  actions: DrawingActions,
+) {
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  const go = (target: Place | undefined) => {
+    if (!target) return;
+    select(target.id);
+    requestAnimationFrame(() => document.querySelector<SVGGElement>(`[data-place="${target.id}"]`)?.focus());
+  };
+  const run = place.run_id ? report.runs[place.run_id] : undefined;
+  const keys: Record<string, () => void> = {
+    ArrowLeft: () => go(places.find((item) => item.id === run?.from_id)),
+    ArrowRight: () => go(places.find((item) => item.run_id && report.runs[item.run_id]?.from_id === place.id)),
+    ArrowUp: () => go(nearestLane(place, places, -1)),
+    ArrowDown: () => go(nearestLane(place, places, 1)),
+    Enter: actions.onOpen,
+    Delete: actions.onRemove,
+    Escape: () => select(null),
+    a: actions.onAdd,
+    f: actions.onRefeed,
+    "[": () => actions.onLengthen(-1),
+    "]": () => actions.onLengthen(1),
+  };
+  const action = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+  if (!action) return;
+  event.preventDefault();
+  action();
+}
+
+function nearestLane(place: Place, places: Place[], direction: number): Place | undefined {
+  return places
+    .filter((item) => (item.lane - place.lane) * direction > 0)
+    .sort(
+      (a, b) =>
+        Math.abs(a.lane - place.lane) - Math.abs(b.lane - place.lane) ||
+        Math.abs(a.x_ft - place.x_ft) - Math.abs(b.x_ft - place.x_ft),
+    )[0];
+}

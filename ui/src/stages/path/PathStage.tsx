@@ -1,0 +1,121 @@
+/** The main view: the path in the middle, the sheet of what is selected at its side. */
+import { useCallback, useMemo, useRef, useState } from "react";
+import { Button } from "../../kit/Button";
+import { find, resolve } from "../../model/document";
+import { beginAtUtility, feed, feedFrom, feedingRun, remove, type NewKind } from "../../model/building";
+import { useWork } from "../../work/context";
+import { PathDrawing, type DrawingActions } from "./PathDrawing";
+import { PathTable } from "./PathTable";
+import { Sheet } from "./Sheet";
+
+export function PathStage() {
+  const { document, site, report, selected, select, act, put, seal, state, mayWrite } = useWork();
+  const sheet = useRef<HTMLElement>(null);
+  const [adding, setAdding] = useState(false);
+
+  const focusIn = useCallback((selector: string) => {
+    requestAnimationFrame(() => sheet.current?.querySelector<HTMLElement>(selector)?.focus());
+  }, []);
+  const addFrom = useCallback(
+    (kind: NewKind) => {
+      if (!selected) return;
+      const { operations, id } = feed(resolve(document, state), state, selected, kind);
+      act(`Feed a new ${kind}`, operations);
+      select(id);
+      setAdding(false);
+    },
+    [act, document, selected, select, state],
+  );
+  const removeSelected = useCallback(() => {
+    if (!selected) return;
+    const list = find(document.enclosures, selected)
+      ? "enclosures"
+      : find(document.sources, selected)
+        ? "sources"
+        : null;
+    if (!list) return;
+    act("Remove", remove(document, state, list, selected));
+    select(null);
+  }, [act, document, selected, select, state]);
+  const actions: DrawingActions = useMemo(
+    () => ({
+      onOpen: () => focusIn("input, select"),
+      onAdd: () => {
+        setAdding(true);
+        focusIn("[data-add]");
+      },
+      onRefeed: () => focusIn("[data-feed] select"),
+      onRemove: () => mayWrite && removeSelected(),
+      onLengthen: (feet) => {
+        const run = selected ? feedingRun(site, selected) : undefined;
+        if (run) put("runs", run.id, "length_ft", Math.max(1, (run.length_ft ?? 0) + feet), "Change length");
+      },
+      onLength: (runId, feet) => {
+        put("runs", runId, "length_ft", feet, "Move");
+        seal();
+      },
+      onFeedFrom: (runId, fromId) => act("Feed from elsewhere", feedFrom(document, state, runId, fromId)),
+    }),
+    [act, document, focusIn, mayWrite, put, removeSelected, seal, selected, site, state],
+  );
+
+  if ((site.sources ?? []).length === 0) return <EmptyPath />;
+  return (
+    <div className="grid min-h-0 min-w-0 lg:grid-cols-[minmax(0,1fr)_21rem]">
+      <div className="flex min-h-0 min-w-0 flex-col">
+        {report ? <PathDrawing report={report} actions={actions} /> : <p className="p-4">Working it out…</p>}
+        {report ? <PathTable report={report} /> : null}
+      </div>
+      <aside
+        ref={sheet}
+        aria-label="Sheet"
+        data-testid="sheet"
+        className="min-h-0 overflow-y-auto border-l border-rule bg-sheet px-3 py-2 max-lg:border-t max-lg:border-l-0"
+      >
+        <Sheet
+          adding={adding}
+          onAdding={setAdding}
+          onAdd={addFrom}
+          onRemove={removeSelected}
+          onFeedFrom={actions.onFeedFrom}
+        />
+      </aside>
+    </div>
+  );
+}
+
+const SYSTEMS = [
+  { value: "split_120_240", label: "120/240 V one-phase" },
+  { value: "wye_208_120", label: "208Y/120 V three-phase" },
+];
+
+/** Nothing is drawn yet: begin where the power comes from. */
+function EmptyPath() {
+  const { document, state, act, select, mayWrite } = useWork();
+  return (
+    <div className="p-8">
+      <h2 className="wide text-lg font-bold">Begin where the power comes from</h2>
+      <p className="mb-4 max-w-md text-soft">
+        The drawing follows the power: utility, meter, disconnect, panels. Choose the system at the service; the rest is
+        fed from there.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        {SYSTEMS.map((system) => (
+          <Button
+            key={system.value}
+            kind="main"
+            disabled={!mayWrite}
+            className="min-h-11"
+            onClick={() => {
+              const { operations, id } = beginAtUtility(document, state, system.value);
+              act("Begin at the utility", operations);
+              select(id);
+            }}
+          >
+            Utility at {system.label}
+          </Button>
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,166 @@
+/** A run as separate hot, neutral and ground lines in their medium, with a nameplate beneath. */
+import type { Schemas } from "../../api/client";
+import { figureText } from "../../kit/Figure";
+import type { Document, Run } from "../../model/document";
+import { word } from "../../model/words";
+import { BOX_HEIGHT, BOX_WIDTH, wrap } from "./layout";
+
+interface RunProps {
+  site: Document;
+  run: Run;
+  answer: Schemas["RunOut"] | undefined;
+  from: { x: number; y: number };
+  to: { x: number; y: number };
+  selected: boolean;
+  lengthFt: number | null;
+  /** More than one run leaves the same enclosure: their trunk goes down beside the first one's nameplate. */
+  branching: boolean;
+}
+
+const LINE_GAP = 5;
+const ORDER = ["L1", "L2", "L3", "neutral", "ground"];
+const METAL = new Set(["emt", "rmc", "imc", "fmc", "lfmc"]);
+const TRUNK = 10;
+const TAG_TOP = BOX_HEIGHT / 2 + 12;
+
+interface Strand {
+  role: string;
+  colour: string;
+  edge: string | null;
+  dash?: string;
+}
+
+const STRANDS: Record<string, Strand> = {
+  L1: { role: "L1", colour: "var(--hot-1)", edge: "var(--neutral-edge)" },
+  L2: { role: "L2", colour: "var(--hot-2)", edge: null },
+  L3: { role: "L3", colour: "var(--hot-3)", edge: null },
+  neutral: { role: "neutral", colour: "var(--neutral)", edge: "var(--neutral-edge)" },
+  ground: { role: "ground", colour: "var(--ground)", edge: null, dash: "7 3" },
+};
+
+export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, branching }: RunProps) {
+  const roles = new Set(
+    (site.conductors ?? []).filter((item) => item.run_id === run.id).map((item) => String(item.role)),
+  );
+  const strands = ORDER.filter((role) => roles.has(role)).map((role) => STRANDS[role] as Strand);
+  const straight = from.y === to.y;
+  const startX = straight ? from.x + BOX_WIDTH / 2 : from.x + TRUNK;
+  const endX = to.x - BOX_WIDTH / 2;
+  return (
+    <g>
+      <Medium run={run} from={{ x: straight ? startX : startX + 10, y: to.y }} endX={endX} count={strands.length} />
+      {strands.map((strand, at) => {
+        const offset = (at - (strands.length - 1) / 2) * LINE_GAP;
+        const path = straight
+          ? `M${startX} ${to.y + offset} H${endX}`
+          : `M${startX - offset} ${from.y + BOX_HEIGHT / 2} V${to.y + offset} H${endX}`;
+        return <StrandLine key={strand.role} strand={strand} path={path} selected={selected} />;
+      })}
+      <Tag
+        run={run}
+        answer={answer}
+        left={from.x + (branching ? TRUNK + 12 : 3)}
+        right={to.x - 3}
+        y={to.y + TAG_TOP}
+        selected={selected}
+        lengthFt={lengthFt}
+      />
+    </g>
+  );
+}
+
+function StrandLine({ strand, path, selected }: { strand: Strand; path: string; selected: boolean }) {
+  const width = strand.role === "neutral" ? 2.2 : 2.6;
+  return (
+    <g fill="none">
+      {selected ? <path d={path} stroke="var(--copper)" strokeWidth={width + 3} opacity={0.55} /> : null}
+      {strand.edge ? <path d={path} stroke={strand.edge} strokeWidth={width + 1.2} /> : null}
+      <path d={path} stroke={strand.colour} strokeWidth={width} strokeDasharray={strand.dash} />
+    </g>
+  );
+}
+
+/** Earth is hatched, a raceway is a tube: light for plastic, heavy for metal. */
+function Medium({ run, from, endX, count }: { run: Run; from: { x: number; y: number }; endX: number; count: number }) {
+  const half = (count * LINE_GAP) / 2 + 4;
+  const width = Math.max(endX - from.x, 0);
+  const tube = run.method && run.method !== "earth" && run.method !== "free_air";
+  return (
+    <g>
+      {run.placement === "underground" ? (
+        <rect x={from.x} y={from.y - half - 5} width={width} height={2 * half + 10} fill="url(#soil)" />
+      ) : null}
+      {tube ? (
+        <rect
+          x={from.x}
+          y={from.y - half}
+          width={width}
+          height={2 * half}
+          rx={run.method === "cable" ? half : 2}
+          fill="var(--sheet)"
+          stroke={METAL.has(run.method ?? "") ? "var(--ink)" : "var(--neutral-edge)"}
+          strokeWidth={METAL.has(run.method ?? "") ? 1.6 : 0.9}
+          strokeDasharray={run.method === "cable" ? "6 3" : undefined}
+        />
+      ) : null}
+    </g>
+  );
+}
+
+function tagLines(run: Run, answer: Schemas["RunOut"] | undefined, lengthFt: number | null): string[] {
+  const figures = answer?.chosen.figures ?? {};
+  const metal = run.material === "copper" ? "Cu" : run.material === "aluminium" ? "Al" : "";
+  const length = lengthFt === null ? "length ?" : `${Math.round(lengthFt * 10) / 10} ft`;
+  if (answer?.kind === "utility") return ["utility", length];
+  const { hots, neutral, ground, raceway } = figures;
+  const sizes = hots
+    ? [hots.value, neutral && `${neutral.value} N`, ground && `${ground.value} G`].filter(Boolean).join(" · ")
+    : "size ?";
+  const method = run.method ? word(run.method).replace("schedule ", "") : "method ?";
+  return [
+    `${run.sets && run.sets > 1 ? `${run.sets}× ` : ""}${sizes} ${metal}`,
+    raceway ? `${method} ${figureText(raceway)}` : method,
+    length,
+  ];
+}
+
+function Tag({
+  run,
+  answer,
+  left,
+  right,
+  y,
+  selected,
+  lengthFt,
+}: {
+  run: Run;
+  answer: Schemas["RunOut"] | undefined;
+  left: number;
+  right: number;
+  y: number;
+  selected: boolean;
+  lengthFt: number | null;
+}) {
+  const room = right - left;
+  const centre = (left + right) / 2;
+  const lines = tagLines(run, answer, lengthFt).flatMap((line) => wrap(line, room, 11, false, 1));
+  return (
+    <>
+      {lines.map((line, at) => (
+        <text
+          key={at}
+          data-label
+          x={centre}
+          y={y + at * 12}
+          textAnchor="middle"
+          fontSize={11}
+          className="narrow"
+          fontWeight={at === 0 || selected ? 650 : 400}
+          fill={selected ? "var(--copper)" : "var(--ink)"}
+        >
+          {line}
+        </text>
+      ))}
+    </>
+  );
+}

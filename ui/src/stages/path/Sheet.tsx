@@ -1,0 +1,91 @@
+/** The sheet of what is selected: a run, an enclosure, a source, or the job itself. */
+import type { ReactNode } from "react";
+import { Button } from "../../kit/Button";
+import { find } from "../../model/document";
+import type { NewKind } from "../../model/building";
+import { useWork } from "../../work/context";
+import { EnclosureSheet } from "./EnclosureSheet";
+import { JobSheet } from "./JobSheet";
+import { RunSheet } from "./RunSheet";
+import { SourceSheet } from "./SourceSheet";
+
+interface SheetProps {
+  adding: boolean;
+  onAdding: (adding: boolean) => void;
+  onAdd: (kind: NewKind) => void;
+  onRemove: () => void;
+  onFeedFrom: (runId: string, fromId: string) => void;
+}
+
+export function Sheet(props: SheetProps) {
+  const { site, selected, mayWrite } = useWork();
+  const run = find(site.runs, selected);
+  if (run) return <RunSheet key={run.id} run={run} onFeedFrom={props.onFeedFrom} />;
+  const enclosure = find(site.enclosures, selected);
+  const source = find(site.sources, selected);
+  if (!enclosure && !source) return <JobSheet />;
+  return (
+    <>
+      {enclosure ? (
+        <EnclosureSheet key={enclosure.id} enclosure={enclosure} onFeedFrom={props.onFeedFrom} />
+      ) : source ? (
+        <SourceSheet key={source.id} source={source} />
+      ) : null}
+      {mayWrite ? <Feeding {...props} source={source !== undefined} /> : null}
+    </>
+  );
+}
+
+/** What can be done with the selected thing: feed something new from it, remove it. */
+function Feeding({ adding, onAdding, onAdd, onRemove, source }: SheetProps & { source: boolean }) {
+  const kinds: [NewKind, string][] = source
+    ? [["meter", "Meter"]]
+    : [
+        ["panel", "Panel"],
+        ["disconnect", "Disconnect"],
+      ];
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-2 border-t border-rule pt-3">
+      {adding ? (
+        <>
+          <span>Feed a new</span>
+          {kinds.map(([kind, label], at) => (
+            <Button key={kind} kind="main" data-add={at === 0 ? "" : undefined} onClick={() => onAdd(kind)}>
+              {label}
+            </Button>
+          ))}
+          <Button kind="quiet" onClick={() => onAdding(false)}>
+            Cancel
+          </Button>
+        </>
+      ) : (
+        <>
+          <Button onClick={() => onAdding(true)}>Feed something new from here</Button>
+          <Button kind="quiet" onClick={onRemove}>
+            Remove
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
+
+export function SheetTitle({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <header className="mb-2">
+      <h2 dir="auto" className="text-lg leading-tight font-bold break-words">
+        {title}
+      </h2>
+      {children ? <p className="narrow text-soft">{children}</p> : null}
+    </header>
+  );
+}
+
+export function Group({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="mt-3">
+      <h3 className="wide mb-0.5 border-b border-ink text-xs font-bold tracking-wide uppercase">{title}</h3>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,185 @@
+/** Tracks beneath the tape, on the same feet: drop from the service point, and use of each rating. */
+import type { Schemas } from "../../api/client";
+import type { Layout } from "./layout";
+
+type Report = Schemas["ReportOut"];
+
+const DROP_TOP = 14;
+const DROP_HEIGHT = 66;
+const ROW = 17;
+const TRACK_LEFT = 6;
+
+interface Bar {
+  id: string;
+  from: number;
+  to: number;
+  share: number;
+  text: string;
+}
+
+/** Rows of bars so that no two in a row overlap. */
+function inRows(bars: Bar[]): Bar[][] {
+  const rows: Bar[][] = [];
+  for (const bar of bars) {
+    const row = rows.find((item) => item.every((other) => bar.from >= other.to + 4 || bar.to + 4 <= other.from));
+    if (row) row.push(bar);
+    else rows.push([bar]);
+  }
+  return rows;
+}
+
+function barsOf(report: Report, layout: Layout): Bar[] {
+  const x = new Map(report.places.map((place) => [place.id, layout.x(place.x_ft)]));
+  return report.places.flatMap((place) => {
+    const run = place.run_id ? report.runs[place.run_id] : undefined;
+    const from = run ? x.get(run.from_id) : undefined;
+    const to = x.get(place.id);
+    if (!run?.use || from === undefined || to === undefined) return [];
+    const { load_a, rating_a } = run.use;
+    return [
+      {
+        id: run.id,
+        from: from + 3,
+        to: to - 3,
+        share: load_a / rating_a,
+        text: `${load_a.toFixed(0)} of ${rating_a.toFixed(0)} A`,
+      },
+    ];
+  });
+}
+
+export function tracksHeight(report: Report | null, layout: Layout): number {
+  const rows = report ? inRows(barsOf(report, layout)).length : 0;
+  return DROP_TOP + DROP_HEIGHT + 20 + rows * ROW + 8;
+}
+
+export function Tracks({
+  report,
+  layout,
+  y,
+  limitPercent,
+}: {
+  report: Report;
+  layout: Layout;
+  y: number;
+  limitPercent: number;
+}) {
+  return (
+    <g transform={`translate(0 ${y})`}>
+      <DropTrack report={report} layout={layout} limitPercent={limitPercent} />
+      <g transform={`translate(0 ${DROP_TOP + DROP_HEIGHT + 14})`}>
+        <text data-label x={TRACK_LEFT} y={0} fontSize={11} className="narrow" fill="var(--soft)">
+          Use of rating, A
+        </text>
+        {inRows(barsOf(report, layout)).map((row, at) =>
+          row.map((bar) => <UseBar key={bar.id} bar={bar} y={5 + at * ROW} />),
+        )}
+      </g>
+    </g>
+  );
+}
+
+function UseBar({ bar, y }: { bar: Bar; y: number }) {
+  const width = bar.to - bar.from;
+  const over = bar.share > 1;
+  return (
+    <g>
+      <rect x={bar.from} y={y} width={width} height={13} fill="var(--sheet)" stroke="var(--rule)" />
+      <rect
+        x={bar.from}
+        y={y}
+        width={width * Math.min(bar.share, 1)}
+        height={13}
+        fill={over ? "var(--fix)" : "var(--holds)"}
+        opacity={0.35}
+      />
+      <text data-label x={bar.from + 5} y={y + 10.5} fontSize={11} className="narrow" fill="var(--ink)">
+        {bar.text}
+      </text>
+    </g>
+  );
+}
+
+/** The drop along each feed, falling from the service point; the job's limit is the dashed line. */
+function DropTrack({ report, layout, limitPercent }: { report: Report; layout: Layout; limitPercent: number }) {
+  const places = new Map(report.places.map((place) => [place.id, place]));
+  const drops = new Map<string, number>();
+  for (const run of Object.values(report.runs)) {
+    const total = run.chosen.figures.total_drop?.number;
+    if (total !== undefined && total !== null) drops.set(run.to_id, total);
+    else if (run.kind === "utility") drops.set(run.to_id, 0);
+  }
+  const worst = Math.max(limitPercent, ...drops.values()) * 1.12;
+  const toY = (percent: number) => DROP_TOP + (percent / worst) * DROP_HEIGHT;
+  const limitY = toY(limitPercent);
+  const labels = spread(
+    [...drops].filter(([, percent]) => percent >= 0.05),
+    places,
+    layout,
+    toY,
+  );
+  return (
+    <g>
+      <text data-label x={TRACK_LEFT} y={8} fontSize={11} className="narrow" fill="var(--soft)">
+        Voltage drop, %
+      </text>
+      <path d={`M${TRACK_LEFT} ${DROP_TOP} H${layout.width - 6}`} stroke="var(--rule)" />
+      <path d={`M${TRACK_LEFT} ${limitY} H${layout.width - 6}`} stroke="var(--advice)" strokeDasharray="4 4" />
+      <text data-label x={TRACK_LEFT} y={limitY - 3} fontSize={10.5} className="narrow" fill="var(--advice)">
+        limit {limitPercent}
+      </text>
+      {Object.values(report.runs).map((run) => {
+        const from = places.get(run.from_id);
+        const to = places.get(run.to_id);
+        const end = drops.get(run.to_id);
+        if (!from || !to || end === undefined) return null;
+        const start = drops.get(run.from_id) ?? 0;
+        return (
+          <path
+            key={run.id}
+            d={`M${layout.x(from.x_ft)} ${toY(start)} L${layout.x(to.x_ft)} ${toY(end)}`}
+            stroke="var(--ink)"
+            strokeWidth={1.7}
+          />
+        );
+      })}
+      {labels.map((label) => (
+        <g key={label.id}>
+          <circle cx={label.x} cy={label.dotY} r={2.8} fill={label.over ? "var(--advice)" : "var(--ink)"} />
+          <text
+            data-label
+            x={label.x - 6}
+            y={label.y}
+            fontSize={11}
+            fontWeight={650}
+            textAnchor="end"
+            className="narrow"
+            fill="var(--ink)"
+          >
+            {label.text}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+
+  function spread(
+    points: [string, number][],
+    found: Map<string, { x_ft: number }>,
+    on: Layout,
+    y: (percent: number) => number,
+  ) {
+    const taken: { x: number; y: number }[] = [];
+    return points.flatMap(([id, percent]) => {
+      const place = found.get(id);
+      if (!place) return [];
+      const x = on.x(place.x_ft);
+      const dotY = y(percent);
+      let labelY = dotY + 12;
+      while (taken.some((other) => Math.abs(other.x - x) < 44 && Math.abs(other.y - labelY) < 12)) labelY += 12;
+      if (Math.abs(labelY - 6 - limitY) < 8 && x < 90) labelY += 12;
+      taken.push({ x, y: labelY });
+      return [{ id, x, y: labelY, dotY, text: `${percent.toFixed(1)} %`, over: percent > limitPercent }];
+    });
+  }
+}

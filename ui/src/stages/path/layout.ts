@@ -1,0 +1,134 @@
+/**
+ * Where everything of the drawing stands. The tape is to scale; where two enclosures are nearer than a box is wide,
+ * the tape is stretched there and marked as broken.
+ */
+import type { Schemas } from "../../api/client";
+
+type Place = Schemas["PlaceOut"];
+
+export const BOX_WIDTH = 62;
+export const BOX_HEIGHT = 82;
+export const LABEL_HEIGHT = 58;
+export const TAG_HEIGHT = 46;
+export const LANE_HEIGHT = LABEL_HEIGHT + BOX_HEIGHT + TAG_HEIGHT;
+const LEAST_GAP = BOX_WIDTH + 34;
+const SIDE = 46;
+
+export interface Segment {
+  fromFt: number;
+  toFt: number;
+  fromPx: number;
+  toPx: number;
+  broken: boolean;
+}
+
+export interface Layout {
+  width: number;
+  height: number;
+  lanes: number;
+  segments: Segment[];
+  pxPerFt: number;
+  x: (feet: number) => number;
+}
+
+/** Lay out the places in a width; a chain too long for it is given more width, and the drawing scrolls by itself. */
+export function layOut(places: Place[], width: number): Layout {
+  const stops = [...new Set(places.map((place) => place.x_ft))].sort((a, b) => a - b);
+  const gaps = stops.slice(1).map((stop, at) => stop - (stops[at] ?? 0));
+  const needed = gaps.length * LEAST_GAP + 2 * SIDE;
+  const whole = Math.max(width, needed);
+  const pxPerFt = scaleFor(gaps, whole - 2 * SIDE);
+  const segments: Segment[] = [];
+  let px = SIDE;
+  gaps.forEach((gap, at) => {
+    const wide = Math.max(LEAST_GAP, gap * pxPerFt);
+    segments.push({
+      fromFt: stops[at] ?? 0,
+      toFt: stops[at + 1] ?? 0,
+      fromPx: px,
+      toPx: px + wide,
+      broken: wide > gap * pxPerFt + 0.5,
+    });
+    px += wide;
+  });
+  const lanes = Math.max(1, ...places.map((place) => place.lane + 1));
+  return {
+    width: whole,
+    height: lanes * LANE_HEIGHT,
+    lanes,
+    segments,
+    pxPerFt,
+    x: (feet) => positionOf(segments, feet),
+  };
+}
+
+/** The scale at which the gaps that are to scale and the least gaps of the others fill the room. */
+function scaleFor(gaps: number[], room: number): number {
+  const stretched = new Set<number>();
+  for (;;) {
+    const feet = gaps.reduce((sum, gap, at) => (stretched.has(at) ? sum : sum + gap), 0);
+    const free = room - stretched.size * LEAST_GAP;
+    if (feet === 0) return 1;
+    const scale = free / feet;
+    const tooNarrow = gaps.findIndex((gap, at) => !stretched.has(at) && gap * scale < LEAST_GAP);
+    if (tooNarrow < 0) return scale;
+    stretched.add(tooNarrow);
+  }
+}
+
+function positionOf(segments: Segment[], feet: number): number {
+  const segment = segments.find((item) => feet <= item.toFt) ?? segments.at(-1);
+  if (!segment) return SIDE;
+  const share = (feet - segment.fromFt) / (segment.toFt - segment.fromFt || 1);
+  return segment.fromPx + share * (segment.toPx - segment.fromPx);
+}
+
+/** The middle of an enclosure's box in its lane. */
+export function middle(layout: Layout, place: Place): { x: number; y: number } {
+  return { x: layout.x(place.x_ft), y: place.lane * LANE_HEIGHT + LABEL_HEIGHT + BOX_HEIGHT / 2 };
+}
+
+/** Round distances to mark on the tape within a segment. */
+export function ticks(segment: Segment): { feet: number; major: boolean }[] {
+  if (segment.broken) return [];
+  const step = [1, 5, 10, 20, 50, 100, 200, 500, 1000].find(
+    (size) => (size / (segment.toFt - segment.fromFt)) * (segment.toPx - segment.fromPx) >= 9,
+  );
+  if (!step) return [];
+  const first = Math.ceil((segment.fromFt + step * 0.01) / step) * step;
+  const found = [];
+  for (let feet = first; feet < segment.toFt - step * 0.01; feet += step)
+    found.push({ feet, major: feet % (step * 5) === 0 });
+  return found;
+}
+
+let measuring: CanvasRenderingContext2D | null | undefined;
+
+/** Width of a text in the drawing's label face, in pixels. */
+export function textWidth(text: string, size: number, bold = false): number {
+  measuring ??= document.createElement("canvas").getContext("2d");
+  if (!measuring) return text.length * size * 0.55;
+  measuring.font = `${bold ? 700 : 400} ${size}px "Roboto Flex Variable", sans-serif`;
+  return measuring.measureText(text).width * 0.92;
+}
+
+/** Break a text into at most ``most`` lines of a width; what does not fit ends in an ellipsis. */
+export function wrap(text: string, width: number, size: number, bold: boolean, most: number): string[] {
+  const lines: string[] = [];
+  for (const word of text.split(/\s+/).filter(Boolean)) {
+    const last = lines.at(-1);
+    if (last !== undefined && textWidth(`${last} ${word}`, size, bold) <= width)
+      lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  const kept = lines.slice(0, most);
+  if (lines.length > most && kept.length) kept[kept.length - 1] = `${kept.at(-1) ?? ""}…`;
+  return kept.map((line) => shortened(line, width, size, bold));
+}
+
+function shortened(line: string, width: number, size: number, bold: boolean): string {
+  if (textWidth(line, size, bold) <= width) return line;
+  let letters = [...line.replace(/…$/, "")];
+  while (letters.length > 1 && textWidth(`${letters.join("")}…`, size, bold) > width) letters = letters.slice(0, -1);
+  return `${letters.join("")}…`;
+}
