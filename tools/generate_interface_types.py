@@ -27,8 +27,11 @@ def field_limits() -> str:
     """Return, for each list and field, the limits that the schema states."""
     schema = job_schema()
     limits: dict[str, Any] = {
-        name: {field: _limit(facts, schema) for field, facts in schema["$defs"][model.__name__]["properties"].items()
-               if field not in model.OWN_FIELDS}
+        name: {
+            field: _limit(facts, schema)
+            for field, facts in schema["$defs"][model.__name__]["properties"].items()
+            if field not in model.OWN_FIELDS
+        }
         for name, model in LISTS.items()
     }
     limits["settings"] = {

@@ -34,7 +34,9 @@ def _options() -> argparse.Namespace:
     parser = argparse.ArgumentParser(prog="./start", description="Start Nelvor on this machine.")
     parser.add_argument("--port", type=int, help=f"port on loopback (default {DEFAULT_PORT}, or a free one)")
     parser.add_argument("--no-demo", action="store_true", help="no demo data and no one-click sign-in")
-    parser.add_argument("--show-database", action="store_true", help="print the database's address for ./nelvor user add")
+    parser.add_argument(
+        "--show-database", action="store_true", help="print the database's address for ./nelvor user add"
+    )
     return parser.parse_args()
 
 
@@ -81,8 +83,12 @@ def _tell_where(lock: TextIO, text: str) -> None:
 
 def _environment(url: str, demo: bool) -> dict[str, str]:
     return {
-        **os.environ, "NELVOR_DATABASE_URL": url, "NELVOR_SECRET_KEY": _secret_key(), "NELVOR_DEMO": "1" if demo else "0",
-        "PYTHONPATH": str(ROOT / "src"), "PYTHONDONTWRITEBYTECODE": "1",
+        **os.environ,
+        "NELVOR_DATABASE_URL": url,
+        "NELVOR_SECRET_KEY": _secret_key(),
+        "NELVOR_DEMO": "1" if demo else "0",
+        "PYTHONPATH": str(ROOT / "src"),
+        "PYTHONDONTWRITEBYTECODE": "1",
     }
 
 
@@ -98,8 +104,20 @@ def _die_with_parent() -> None:
 
 def _serve(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
     command = [
-        str(venv_python()), "-m", "gunicorn", "--bind", f"127.0.0.1:{port}", "--workers", "2", "--threads", "8",
-        "--graceful-timeout", "5", "--log-level", "warning", "nelvor.web.app:from_environment()",
+        str(venv_python()),
+        "-m",
+        "gunicorn",
+        "--bind",
+        f"127.0.0.1:{port}",
+        "--workers",
+        "2",
+        "--threads",
+        "8",
+        "--graceful-timeout",
+        "5",
+        "--log-level",
+        "warning",
+        "nelvor.web.app:from_environment()",
     ]
     return subprocess.Popen(command, cwd=ROOT, env=env, stdin=subprocess.DEVNULL, preexec_fn=_die_with_parent)
 
@@ -138,7 +156,8 @@ def main() -> int:
     """Set up, serve, and stop everything in order on Ctrl-C or a termination signal."""
     options = _options()
     lock = _only_one()
-    signal.signal(signal.SIGTERM, _stop)
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, _stop)
     cluster: Cluster | None = None
     server: subprocess.Popen[bytes] | None = None
     try:

@@ -106,7 +106,8 @@ def loop_issues(document: Document) -> list[Issue]:
     owners = owner_of_parts(document)
     fed_from: dict[str, list[tuple[str, str]]] = defaultdict(list)
     waiting: dict[str, int] = defaultdict(int)
-    for run in document.runs:
+    runs = [run for run in document.runs if run.from_part in owners and run.to_part in owners]
+    for run in runs:
         upstream, downstream = owners[run.from_part], owners[run.to_part]
         fed_from[upstream].append((downstream, run.id))
         waiting[downstream] += 1
@@ -126,7 +127,7 @@ def loop_issues(document: Document) -> list[Issue]:
             "this run closes a loop: the enclosure would feed itself.",
             "Feed it from an enclosure that it does not feed.",
         )
-        for run in document.runs
+        for run in runs
         if _in_loop(owners[run.from_part], owners[run.to_part], settled, fed_from)
     ]
 

@@ -14,7 +14,6 @@ from nelvor.report.words import run_tag
 from nelvor.rules.run import RunAnswer
 from nelvor.rules.zones import name_of
 
-
 BOX_WIDTH, BOX_HEIGHT = 64.0, 38.0
 ROW_HEIGHT = 92.0
 TOP_MARGIN = 16.0
@@ -64,7 +63,9 @@ def _columns(report: Report) -> dict[str, int]:
     return columns
 
 
-def _run(drawing: Drawing, report: Report, grid: Grid, columns: dict[str, int], places: dict[str, Place], place: Place) -> None:
+def _run(
+    drawing: Drawing, report: Report, grid: Grid, columns: dict[str, int], places: dict[str, Place], place: Place
+) -> None:
     assert place.run_id is not None
     answer = report.runs[place.run_id]
     start = places[report.site.upstream_of(answer.run)]
@@ -126,8 +127,19 @@ def _box(drawing: Drawing, report: Report, grid: Grid, column: int, place: Place
         drawing.add(Circle(x, y, BOX_HEIGHT / 2, strokeColor=INK, fillColor=None, strokeWidth=0.9))
         _fitted(drawing, name, x - BOX_HEIGHT / 2 + 3, x + BOX_HEIGHT / 2 - 3, y - 2, TEXT_SIZE, BOLD)
         return
-    drawing.add(Rect(x - BOX_WIDTH / 2, y - BOX_HEIGHT / 2, BOX_WIDTH, BOX_HEIGHT, rx=2, ry=2, strokeColor=INK, fillColor=SHADE,
-                     strokeWidth=0.9))
+    drawing.add(
+        Rect(
+            x - BOX_WIDTH / 2,
+            y - BOX_HEIGHT / 2,
+            BOX_WIDTH,
+            BOX_HEIGHT,
+            rx=2,
+            ry=2,
+            strokeColor=INK,
+            fillColor=SHADE,
+            strokeWidth=0.9,
+        )
+    )
     left, right = x - BOX_WIDTH / 2 + 3, x + BOX_WIDTH / 2 - 3
     _fitted(drawing, name, left, right, y + 9, TEXT_SIZE, BOLD)
     _fitted(drawing, _ratings(report, place.id), left, right, y, SMALL_SIZE, REGULAR)
@@ -144,8 +156,11 @@ def _ratings(report: Report, enclosure_id: str) -> str:
 
 
 def _bond_text(report: Report, enclosure_id: str) -> str:
-    words = {"bond": "N–G bonded here", "apart": "N and G apart", "supply_side": "supply side", "unknown": "N–G: cannot tell",
-             "existing_three_wire": "old 3-wire, bonded"}
+    words = {
+        "bond": "N–G bonded here",
+        "apart": "N and G apart",
+        "supply_side": "supply side",
+        "unknown": "N–G: cannot tell",
+        "existing_three_wire": "old 3-wire, bonded",
+    }
     return words[report.bonds[enclosure_id].decision]
-
-

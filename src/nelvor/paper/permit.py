@@ -14,10 +14,10 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 from nelvor.paper.one_line import one_line, shown_length
 from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, RULE, SHADE, paragraph, register_fonts
 from nelvor.report.check import Report
-from nelvor.report.words import CAUTIONS, DECISION_WORDS, MATERIAL_WORDS, OUTCOME_WORDS
+from nelvor.report.words import CAUTIONS, DECISION_WORDS, MATERIAL_WORDS, OUTCOME_WORDS, thing_words
 from nelvor.rules.loads import LevelLoad
 from nelvor.rules.run import METHOD_WORDS, RunAnswer
-from nelvor.rules.zones import name_of
+from nelvor.rules.zones import name_of, run_name
 from nelvor.working import shown
 
 PAGE = landscape(letter)
@@ -30,8 +30,16 @@ def permit_sheet(report: Report, revision: int | None = None) -> bytes:
     register_fonts()
     buffer = BytesIO()
     title = report.site.document.name or "Job"
-    template = SimpleDocTemplate(buffer, pagesize=PAGE, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=0.75 * inch,
-                                 bottomMargin=0.6 * inch, title=f"Permit sheet: {title}", author="Nelvor")
+    template = SimpleDocTemplate(
+        buffer,
+        pagesize=PAGE,
+        leftMargin=MARGIN,
+        rightMargin=MARGIN,
+        topMargin=0.75 * inch,
+        bottomMargin=0.6 * inch,
+        title=f"Permit sheet: {title}",
+        author="Nelvor",
+    )
     width = PAGE[0] - 2 * MARGIN
 
     def furnish(canvas: Canvas, _: object) -> None:
@@ -43,10 +51,15 @@ def permit_sheet(report: Report, revision: int | None = None) -> bytes:
 
 def _story(report: Report, width: float) -> list[Flowable]:
     return [
-        _heading("One-line, proposed"), one_line(report, width), Spacer(1, 6),
-        _heading("Loads"), *_loads(report, width),
-        _heading("Feeder schedule"), _feeders(report, width),
-        _heading("Bonding and grounding"), _bonds(report, width),
+        _heading("One-line, proposed"),
+        one_line(report, width),
+        Spacer(1, 6),
+        _heading("Loads"),
+        *_loads(report, width),
+        _heading("Feeder schedule"),
+        _feeders(report, width),
+        _heading("Bonding and grounding"),
+        _bonds(report, width),
         *_findings(report, width),
         KeepTogether([_heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
     ]
@@ -70,8 +83,12 @@ def _title_block(canvas: Canvas, report: Report, title: str, revision: int | Non
     if revision is not None:
         right += f" · revision {revision}"
     canvas.drawRightString(PAGE[0] - MARGIN, PAGE[1] - 0.5 * inch, right)
-    canvas.drawString(MARGIN, 0.35 * inch, f"Computed by Nelvor {signature.engine}, rulebook {signature.rulebook}. "
-                      "Local code and the authority having jurisdiction govern.")
+    canvas.drawString(
+        MARGIN,
+        0.35 * inch,
+        f"Computed by Nelvor {signature.engine}, rulebook {signature.rulebook}. "
+        "Local code and the authority having jurisdiction govern.",
+    )
     canvas.drawRightString(PAGE[0] - MARGIN, 0.35 * inch, f"Page {canvas.getPageNumber()}")
     canvas.restoreState()
 
@@ -81,10 +98,18 @@ def _table(head: Sequence[str], rows: Sequence[Sequence[str]], shares: Sequence[
     cells = [[Paragraph(escape(text), paragraph(7, bold=True)) for text in head]]
     cells += [[Paragraph(escape(text), paragraph(7)) for text in row] for row in rows]
     table = Table(cells, colWidths=[width * share / whole for share in shares], repeatRows=1)
-    table.setStyle(TableStyle([
-        ("BACKGROUND", (0, 0), (-1, 0), SHADE), ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP"),
-        ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5), ("LEFTPADDING", (0, 0), (-1, -1), 3),
-    ]))
+    table.setStyle(
+        TableStyle(
+            [
+                ("BACKGROUND", (0, 0), (-1, 0), SHADE),
+                ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE),
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("TOPPADDING", (0, 0), (-1, -1), 2),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
+                ("LEFTPADDING", (0, 0), (-1, -1), 3),
+            ]
+        )
+    )
     return table
 
 
@@ -102,14 +127,36 @@ def _loads(report: Report, width: float) -> list[Flowable]:
             for line in lines:
                 rows.append([name, method, line.label, f"{line.connected_va.text} VA", f"{line.demand_va.text} VA", ""])
         legs = ", ".join(f"{leg.leg} {leg.actual.text} A (design {leg.design.text} A)" for leg in level.legs)
-        rows.append([name, "", "Total", f"{level.connected_va.text} VA", f"{level.demand_va.text} VA",
-                     f"{legs}, neutral {level.neutral.text} A"])
-    return [_table(("At", "Method", "Load", "Connected", "Calculated", "Per leg"), rows, (14, 20, 24, 12, 12, 34), width)]
+        rows.append(
+            [
+                name,
+                "",
+                "Total",
+                f"{level.connected_va.text} VA",
+                f"{level.demand_va.text} VA",
+                f"{legs}, neutral {level.neutral.text} A",
+            ]
+        )
+    return [
+        _table(("At", "Method", "Load", "Connected", "Calculated", "Per leg"), rows, (14, 20, 24, 12, 12, 34), width)
+    ]
 
 
 def _feeders(report: Report, width: float) -> Table:
     rows = [_feeder(report, answer) for answer in report.runs.values() if answer.kind != "utility"]
-    head = ("Run", "From, to", "Length", "Load", "Device", "Hots", "Neutral", "Ground", "Type, raceway", "Cover", "Drop")
+    head = (
+        "Run",
+        "From, to",
+        "Length",
+        "Load",
+        "Device",
+        "Hots",
+        "Neutral",
+        "Ground",
+        "Type, raceway",
+        "Cover",
+        "Drop",
+    )
     return _table(head, rows, (16, 20, 8, 9, 8, 8, 8, 8, 22, 7, 10), width)
 
 
@@ -125,12 +172,22 @@ def _feeder(report: Report, answer: RunAnswer) -> list[str]:
     metal = MATERIAL_WORDS.get(answer.material or "", "?")
     sets = f"{run.sets} × " if run.sets > 1 else ""
     raceway = f" {figures['raceway'].text} in" if "raceway" in figures else ""
-    ends = f"{name_of(report.site, report.site.upstream_of(run))} → {name_of(report.site, report.site.downstream_of(run))}"
+    ends = (
+        f"{name_of(report.site, report.site.upstream_of(run))} → {name_of(report.site, report.site.downstream_of(run))}"
+    )
     total = figures.get("total_drop")
     return [
-        run.name or run.id, ends, shown_length(answer), told("load", " A"), told("device", " A"), f"{sets}{told('hots')} {metal}",
-        told("neutral"), told("ground"), f"{run.insulation or '?'}, {METHOD_WORDS.get(run.method or '', run.method or '?')}{raceway}",
-        told("cover", " in"), f"{shown(total.number, 3)} %" if total else NOT_KNOWN,
+        run_name(report.site, run),
+        ends,
+        shown_length(answer),
+        told("load", " A"),
+        told("device", " A"),
+        f"{sets}{told('hots')} {metal}",
+        told("neutral"),
+        told("ground"),
+        f"{run.insulation or '?'}, {METHOD_WORDS.get(run.method or '', run.method or '?')}{raceway}",
+        told("cover", " in"),
+        f"{shown(total.number, 3)} %" if total else NOT_KNOWN,
     ]
 
 
@@ -141,12 +198,24 @@ def _bonds(report: Report, width: float) -> Table:
         figures = {**bond.figures, **(electrodes[1] if electrodes else {})}
         sizes = [
             f"{words} {figures[name].text} Cu"
-            for name, words in (("main_bonding_jumper", "main bonding jumper"), ("electrode_conductor", "electrode conductor"),
-                                ("electrode_conductor_rods", "to rods alone"))
+            for name, words in (
+                ("main_bonding_jumper", "main bonding jumper"),
+                ("electrode_conductor", "electrode conductor"),
+                ("electrode_conductor_rods", "to rods alone"),
+            )
             if name in figures
         ]
-        rows.append([name_of(report.site, enclosure_id), DECISION_WORDS[bond.decision], bond.reason, "; ".join(bond.parts),
-                     ", ".join(bond.conductors), "; ".join(sizes), bond.section])
+        rows.append(
+            [
+                name_of(report.site, enclosure_id),
+                DECISION_WORDS[bond.decision],
+                bond.reason,
+                "; ".join(bond.parts),
+                ", ".join(bond.conductors),
+                "; ".join(sizes),
+                bond.section,
+            ]
+        )
     head = ("Enclosure", "Neutral and ground", "Why", "Parts", "Conductors", "Sizes", "Section")
     return _table(head, rows, (14, 14, 32, 28, 16, 24, 10), width)
 
@@ -154,6 +223,7 @@ def _bonds(report: Report, width: float) -> Table:
 def _findings(report: Report, width: float) -> list[Flowable]:
     if not report.findings:
         return []
-    names = {thing.id: getattr(thing, "name", "") or thing.id for _, thing in report.site.document.things()}
-    rows = [[OUTCOME_WORDS[item.outcome], names.get(item.id, item.id), item.text, item.section] for item in report.findings]
+    rows = [
+        [OUTCOME_WORDS[item.outcome], thing_words(report, item.id), item.text, item.section] for item in report.findings
+    ]
     return [_heading("Open findings"), _table(("", "At", "What", "Section"), rows, (9, 16, 70, 14), width)]

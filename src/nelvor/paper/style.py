@@ -27,9 +27,17 @@ def register_fonts() -> None:
     pdfmetrics.registerFont(TTFont(BOLD, str(FONTS / "DejaVuSansCondensed-Bold.ttf")))
 
 
-def paragraph(size: float = 7.5, bold: bool = False, colour: Color = INK, before: float = 0, after: float = 0) -> ParagraphStyle:
+def paragraph(
+    size: float = 7.5, bold: bool = False, colour: Color = INK, before: float = 0, after: float = 0
+) -> ParagraphStyle:
     """Return a paragraph style of the sheet."""
     return ParagraphStyle(
-        f"p{size}{bold}{before}{after}", fontName=BOLD if bold else REGULAR, fontSize=size, leading=size * 1.3,
-        textColor=colour, spaceBefore=before, spaceAfter=after, splitLongWords=1,
+        f"p{size}{bold}{before}{after}",
+        fontName=BOLD if bold else REGULAR,
+        fontSize=size,
+        leading=size * 1.3,
+        textColor=colour,
+        spaceBefore=before,
+        spaceAfter=after,
+        splitLongWords=1,
     )

@@ -19,7 +19,8 @@ def signed_summary(report: Report) -> dict[str, Any]:
         },
         "loads": {
             enclosure_id: f"{level.demand_va.text} VA"
-            for enclosure_id, level in report.levels.items() if isinstance(level, LevelLoad)
+            for enclosure_id, level in report.levels.items()
+            if isinstance(level, LevelLoad)
         },
         "bonds": {enclosure_id: bond.decision for enclosure_id, bond in report.bonds.items()},
     }

@@ -2,24 +2,22 @@
 
 from __future__ import annotations
 
-from nelvor.model.differences import thing_name
 from nelvor.report.check import Report
-from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, run_tag
+from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, run_tag, thing_words
 from nelvor.rules.loads import LevelLoad
-from nelvor.rules.zones import name_of
+from nelvor.rules.zones import name_of, run_name
 from nelvor.working import shown
 
 
 def report_text(report: Report) -> str:
     """Return the findings, loads, runs and bonds of a report as text."""
-    names = {thing.id: thing_name(thing) for _, thing in report.site.document.things()}
     counts = ", ".join(f"{report.count(name)} {words}" for name, words in OUTCOME_WORDS.items())
     lines = [f"{report.site.document.name}  ({report.signature.edition} rules, {report.state})", counts, ""]
     for finding in report.findings:
         section = f"  [{finding.section}]" if finding.section else ""
         mend = f"\n    Mend: {finding.mend.label}" if finding.mend else ""
         lines.append(
-            f"{OUTCOME_WORDS[finding.outcome].upper()}  {names.get(finding.id, finding.id)}: {finding.text}{section}{mend}"
+            f"{OUTCOME_WORDS[finding.outcome].upper()}  {thing_words(report, finding.id)}: {finding.text}{section}{mend}"
         )
     lines += ["", "LOADS"]
     for enclosure_id in report.site.walking_order:
@@ -28,7 +26,7 @@ def report_text(report: Report) -> str:
     for answer in report.runs.values():
         total = answer.figures.get("total_drop")
         drop = f", drop {shown(total.number, 3)} %" if total else ""
-        lines.append(f"  {answer.run.name or answer.run.id}: {run_tag(answer)}{drop}")
+        lines.append(f"  {run_name(report.site, answer.run)}: {run_tag(answer)}{drop}")
     lines += ["", "NEUTRAL AND GROUND"]
     for enclosure_id, bond in report.bonds.items():
         lines.append(

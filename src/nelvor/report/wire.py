@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
 from nelvor.model.operations import Operation
 from nelvor.report.check import Report
+from nelvor.report.words import thing_words
 from nelvor.rules.demand import DemandLine
 from nelvor.rules.loads import LevelLoad
 from nelvor.rules.run import RunAnswer
 from nelvor.rules.verdict import Verdict
-from nelvor.rules.zones import name_of
+from nelvor.rules.zones import name_of, run_name
 from nelvor.working import Figure, Recorder, Step, shown
 from nelvor.working.explain import behind, what_would_change
 
@@ -247,8 +248,7 @@ def report_out(report: Report) -> ReportOut:
 
 
 def _finding(report: Report, verdict: Verdict) -> FindingOut:
-    things: dict[str, Any] = {thing.id: thing for _, thing in report.site.document.things()}
-    name = getattr(things.get(verdict.id), "name", "") or verdict.id
+    name = thing_words(report, verdict.id)
     mend = None
     if verdict.mend is not None:
         mend = MendOut(label=verdict.mend.label, operations=list(verdict.mend.operations))
@@ -276,7 +276,7 @@ def _run(report: Report, answer: RunAnswer) -> RunOut:
     other = report.alternatives.get(run.id)
     return RunOut(
         id=run.id,
-        name=run.name or run.id,
+        name=run_name(site, run),
         kind=answer.kind,
         from_id=site.upstream_of(run),
         to_id=site.downstream_of(run),
@@ -288,10 +288,13 @@ def _run(report: Report, answer: RunAnswer) -> RunOut:
 
 
 def _run_use(answer: RunAnswer) -> UseOut | None:
+    """The rating used is the smaller of device and ampacity; with the 83 % rule the device alone."""
     figures = answer.figures
     if not {"load", "device", "ampacity"} <= figures.keys():
         return None
-    rating = min(figures["device"].number, figures["ampacity"].number)
+    rating = figures["device"].number
+    if not answer.whole_dwelling:
+        rating = min(rating, figures["ampacity"].number)
     return UseOut(load_a=float(figures["load"].number), rating_a=float(rating))
 
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from nelvor.report.check import Report
 from nelvor.rules.run import METHOD_WORDS, RunAnswer
+from nelvor.rules.zones import name_of, run_name
 
 OUTCOME_WORDS = {"must_fix": "must fix", "advice": "advice", "cannot_tell": "cannot tell", "holds": "hold"}
 DECISION_WORDS = {
@@ -19,6 +21,16 @@ CAUTIONS = (
     "Line-side lugs stay live with the main off. Never back-feed without an interlock or transfer equipment.",
     "Do not lift an existing bond before the replacement path is in place.",
 )
+
+
+def thing_words(report: Report, thing_id: str) -> str:
+    """Return the name by which a finding speaks of a thing."""
+    site = report.site
+    if thing_id in report.runs:
+        return run_name(site, report.runs[thing_id].run)
+    if thing_id in site.enclosures or thing_id in site.sources:
+        return name_of(site, thing_id)
+    return thing_id
 
 
 def run_tag(answer: RunAnswer) -> str:

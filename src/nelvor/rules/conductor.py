@@ -184,9 +184,11 @@ def _protection(
 
 
 def standard_ratings(rules: Rules, breakers_only: bool = True) -> list[Fraction]:
-    """Return the standard ampere ratings of 240.6(A), in order."""
+    """Return the standard ampere ratings of 240.6(A), in order: of breakers, or with the fuses' own ones too."""
     rows = rules.table("standard_rating").rows
-    return [Fraction(row["amps"]) for row in rows if not breakers_only or row["kind"] == "both"]
+    return [
+        Fraction(row["amps"]) for row in rows if not breakers_only or rules.edition in row["breaker_editions"].split()
+    ]
 
 
 def largest_device(recorder: Recorder, ampacity: Figure, tap: bool = False) -> Figure | None:

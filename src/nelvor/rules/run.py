@@ -51,6 +51,7 @@ class RunAnswer:
     recorder: Recorder
     material: str | None = None
     locked: frozenset[str] = field(default_factory=frozenset)
+    whole_dwelling: bool = False
 
     def size(self, part: str) -> str | None:
         """Return the size of hots, neutral, ground or raceway as text, or None when it is not known."""
@@ -74,6 +75,7 @@ class RunSolver:
         self.gaps: dict[str, CannotCompute] = {}
         self.kind = self._kind()
         self.smallest_hots: str | None = None
+        self.whole_dwelling = False
 
     def _kind(self) -> str:
         if self.site.upstream_of(self.run) in self.site.sources:
@@ -110,6 +112,7 @@ class RunSolver:
             self.recorder,
             self.run.material,
             locked,
+            self.whole_dwelling,
         )
 
     def _try(self, part: str, work: Callable[[], None]) -> None:
@@ -271,6 +274,11 @@ class RunSolver:
     def _device(self) -> None:
         device = self.protecting_device()
         if device.rating_a is None:
+            if self._need("design").number == 0:
+                raise CannotCompute(
+                    "No load is entered beneath this run, so its device cannot be chosen.",
+                    "Enter the loads, or the rating of the device.",
+                )
             self.figures["device"] = smallest_device(self.recorder, self._need("design"))
             return
         rating = self.recorder.given(f"Rating of {device.name or 'the device'}", device.rating_a, "A", "design")
@@ -303,6 +311,7 @@ class RunSolver:
 
     def _hots(self) -> None:
         circumstances = self._circumstances()
+        self.whole_dwelling = circumstances.dwelling_share
         mark = self.recorder.mark()
         free = conductor.smallest_hots(self.recorder, circumstances, self._demand())
         self.smallest_hots = free.size

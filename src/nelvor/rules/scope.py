@@ -51,6 +51,11 @@ def not_computed(site: Site, rules: Rules) -> list[Verdict]:
         )
         for item in rules.amendments_not_understood
     ]
+    found += [
+        _cannot_tell("runs", run, "One end of this run is taken away; feed it from elsewhere or remove it.")
+        for run in document.runs
+        if run.from_part not in site.owners or run.to_part not in site.owners
+    ]
     found += _second_feeds(site, rules)
     return found
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from nelvor.model.things import Enclosure
+from nelvor.model.things import Enclosure, Run
 from nelvor.rulebook.rules import Rules
 from nelvor.rules.site import Site
 
@@ -96,6 +96,14 @@ def has_disconnect(site: Site, enclosure_id: str) -> bool:
     if site.main_of(enclosure_id) is not None:
         return True
     return bool([device for device in site.devices_in.get(enclosure_id, []) if device.role in ("feeder", "branch")])
+
+
+def run_name(site: Site, run: Run) -> str:
+    """Return the name of a run, or the names of what it joins."""
+    if run.name:
+        return run.name
+    ends = [site.owners.get(part, part) for part in (run.from_part, run.to_part)]
+    return " → ".join(name_of(site, end) for end in ends)
 
 
 def name_of(site: Site, owner: str) -> str:

@@ -16,7 +16,11 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 def connect(url: str) -> sessionmaker[Session]:
     """Return a maker of sessions; a connection that died is noticed before it is used."""
     engine = create_engine(
-        url, pool_pre_ping=True, pool_size=5, max_overflow=5, pool_timeout=CONNECT_TIMEOUT_S,
+        url,
+        pool_pre_ping=True,
+        pool_size=5,
+        max_overflow=5,
+        pool_timeout=CONNECT_TIMEOUT_S,
         connect_args={"connect_timeout": CONNECT_TIMEOUT_S},
     )
     return sessionmaker(engine, expire_on_commit=False)

@@ -88,12 +88,16 @@ def create_job(session: Session, member: Member, document: Document, summary: st
     job = Job(shop_id=member.shop_id, name=document.name, head=1, last_number=1)
     session.add(job)
     session.flush()
-    _append(session, member, job, document, number=1, base=None, kind="main", save_id=str(uuid.uuid4()), summary=summary)
+    _append(
+        session, member, job, document, number=1, base=None, kind="main", save_id=str(uuid.uuid4()), summary=summary
+    )
     _note(session, member, job, "created", document.name)
     return job
 
 
-def save(session: Session, member: Member, job_id: str, document: Document, base: int, save_id: str, summary: str) -> Revision:
+def save(
+    session: Session, member: Member, job_id: str, document: Document, base: int, save_id: str, summary: str
+) -> Revision:
     """Append a revision made from revision ``base``. A repeated ``save_id`` returns what was saved then.
 
     Raises:
@@ -107,8 +111,17 @@ def save(session: Session, member: Member, job_id: str, document: Document, base
         return repeated
     number = job.last_number + 1
     conflict = base != job.head
-    revision = _append(session, member, job, document, number=number, base=base,
-                       kind="sibling" if conflict else "main", save_id=save_id, summary=summary)
+    revision = _append(
+        session,
+        member,
+        job,
+        document,
+        number=number,
+        base=base,
+        kind="sibling" if conflict else "main",
+        save_id=save_id,
+        summary=summary,
+    )
     job.last_number = number
     if conflict:
         _note(session, member, job, "conflict", f"revision {number} kept beside {job.head}")
@@ -138,8 +151,17 @@ def restore(session: Session, member: Member, job_id: str, number: int) -> Revis
     job = find_job(session, member, job_id, lock=True)
     document = document_of(find_revision(session, job, number))
     job.last_number += 1
-    revision = _append(session, member, job, document, number=job.last_number, base=job.head, kind="restored",
-                       save_id=str(uuid.uuid4()), summary=f"Restored revision {number}")
+    revision = _append(
+        session,
+        member,
+        job,
+        document,
+        number=job.last_number,
+        base=job.head,
+        kind="restored",
+        save_id=str(uuid.uuid4()),
+        summary=f"Restored revision {number}",
+    )
     job.head, job.name, job.updated_at = revision.number, document.name, func.now()
     _note(session, member, job, "restored", f"revision {number} as {revision.number}")
     return revision

@@ -27,7 +27,9 @@ def add_member(session: Session, shop_name: str, email: str, name: str, password
     shop = session.scalar(select(Shop).where(Shop.name == shop_name)) or Shop(name=shop_name)
     session.add(shop)
     session.flush()
-    member = Member(shop_id=shop.id, email=email.strip().lower(), name=name, role=role, password_hash=hasher.hash(password))
+    member = Member(
+        shop_id=shop.id, email=email.strip().lower(), name=name, role=role, password_hash=hasher.hash(password)
+    )
     session.add(member)
     session.flush()
     return member
@@ -57,9 +59,7 @@ def sign_in(session: Session, email: str, password: str, peer: str) -> Member:
     keys = (f"email:{email}", f"peer:{peer}")
     since = datetime.now(UTC) - FAILURE_WINDOW
     session.execute(delete(SignInFailure).where(SignInFailure.at < since))
-    worst = max(
-        session.scalar(select(func.count()).where(SignInFailure.key == key)) or 0 for key in keys
-    )
+    worst = max(session.scalar(select(func.count()).where(SignInFailure.key == key)) or 0 for key in keys)
     if worst >= FAILURES_ALLOWED:
         raise TooManyTries(int(FAILURE_WINDOW.total_seconds()))
     member = session.scalar(select(Member).where(Member.email == email))

@@ -45,8 +45,15 @@ def create_app(database_url: str, secret_key: str, demo: bool = False, interface
         WTF_CSRF_SSL_STRICT=False,
     )
     app.extensions["nelvor_sessions"] = connect(database_url)
-    Talisman(app, force_https=False, session_cookie_secure=False, strict_transport_security=False,
-             content_security_policy=SECURITY_POLICY, frame_options="DENY", referrer_policy="same-origin")
+    Talisman(
+        app,
+        force_https=False,
+        session_cookie_secure=False,
+        strict_transport_security=False,
+        content_security_policy=SECURITY_POLICY,
+        frame_options="DENY",
+        referrer_policy="same-origin",
+    )
     CSRFProtect(app)
     app.register_blueprint(api.blueprint)
     faults.register(app)
@@ -72,4 +79,6 @@ def _serve_interface(app: Flask, folder: Path) -> None:
 
 def from_environment() -> Flask:
     """Return the application that the environment describes; the production server calls this."""
-    return create_app(os.environ["NELVOR_DATABASE_URL"], os.environ["NELVOR_SECRET_KEY"], os.environ.get("NELVOR_DEMO") == "1")
+    return create_app(
+        os.environ["NELVOR_DATABASE_URL"], os.environ["NELVOR_SECRET_KEY"], os.environ.get("NELVOR_DEMO") == "1"
+    )

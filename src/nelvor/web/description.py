@@ -13,8 +13,16 @@ from nelvor.web.endpoint import Api, Endpoint
 from nelvor.web.wire import ErrorOut
 
 REFUSALS = {
-    "400": "stale form", "401": "not signed in", "403": "refused", "404": "not found", "409": "conflict",
-    "413": "too large", "415": "wrong type", "422": "bad input", "429": "too many tries", "503": "database does not answer",
+    "400": "stale form",
+    "401": "not signed in",
+    "403": "refused",
+    "404": "not found",
+    "409": "conflict",
+    "413": "too large",
+    "415": "wrong type",
+    "422": "bad input",
+    "429": "too many tries",
+    "503": "database does not answer",
 }
 
 
@@ -24,8 +32,9 @@ def describe(api: Api) -> dict[str, Any]:
     for endpoint in api.endpoints:
         models += [model for model in (endpoint.body, endpoint.answer) if model is not None]
     unique = list(dict.fromkeys(models))
-    _, schema = models_json_schema([(model, "serialization") for model in unique],
-                                   ref_template="#/components/schemas/{model}")
+    _, schema = models_json_schema(
+        [(model, "serialization") for model in unique], ref_template="#/components/schemas/{model}"
+    )
     paths: dict[str, dict[str, Any]] = {}
     for endpoint in api.endpoints:
         path = "/api" + re.sub(r"<(?:\w+:)?(\w+)>", r"{\1}", endpoint.path)

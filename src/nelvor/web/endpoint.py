@@ -41,7 +41,12 @@ class Api:
         self.endpoints: list[Endpoint] = []
 
     def route(
-        self, method: str, path: str, *, body: type[BaseModel] | None = None, answer: type[BaseModel] | None = None,
+        self,
+        method: str,
+        path: str,
+        *,
+        body: type[BaseModel] | None = None,
+        answer: type[BaseModel] | None = None,
         status: int = 200,
     ) -> Callable[[Handler], Handler]:
         """Declare a handler. A body is read strictly and handed in as the keyword ``body``."""

@@ -32,9 +32,13 @@ STATUS: dict[type[NelvorError], tuple[int, str]] = {
 DATABASE_DOWN = "The database does not answer. Your edits are kept in this browser and saved when it is back."
 
 
-def answer(status: int, code: str, message: str, issues: list[Issue] | None = None, conflict: ConflictOut | None = None) -> Response:
+def answer(
+    status: int, code: str, message: str, issues: list[Issue] | None = None, conflict: ConflictOut | None = None
+) -> Response:
     """Return a refusal in the one form that all have."""
-    body = ErrorOut(error=code, message=message, issues=[IssueOut(**vars(issue)) for issue in issues or []], conflict=conflict)
+    body = ErrorOut(
+        error=code, message=message, issues=[IssueOut(**vars(issue)) for issue in issues or []], conflict=conflict
+    )
     response = jsonify(body.model_dump(mode="json"))
     response.status_code = status
     return response
@@ -43,7 +47,9 @@ def answer(status: int, code: str, message: str, issues: list[Issue] | None = No
 def register(app: Flask) -> None:
     """Hand every error of the application to this module."""
     app.register_error_handler(NelvorError, _ours)
-    app.register_error_handler(CSRFError, lambda failure: answer(400, "stale_form", "The page is out of date; load it again."))
+    app.register_error_handler(
+        CSRFError, lambda failure: answer(400, "stale_form", "The page is out of date; load it again.")
+    )
     app.register_error_handler(HTTPException, _http)
     for kind in (OperationalError, TimeoutError):
         app.register_error_handler(kind, lambda failure: answer(503, "store_unavailable", DATABASE_DOWN))
@@ -61,7 +67,9 @@ def _ours(failure: NelvorError) -> Response:
     if isinstance(failure, Conflict):
         differences = [DifferenceOut.model_validate(item) for item in failure.differences]
         conflict = ConflictOut(mine=failure.mine, theirs=failure.theirs, differences=differences)
-        return answer(status, code, "Somebody saved this job before you. Yours is kept beside theirs.", conflict=conflict)
+        return answer(
+            status, code, "Somebody saved this job before you. Yours is kept beside theirs.", conflict=conflict
+        )
     response = answer(status, code, str(failure), failure.issues if isinstance(failure, BadInput) else None)
     if isinstance(failure, TooManyTries):
         response.headers["Retry-After"] = str(failure.wait_s)

@@ -82,8 +82,13 @@ def _line(job: Job) -> wire.JobLine:
 def _job_out(job: Job, revision: Revision) -> wire.JobOut:
     signature = revision.answers["signature"]
     same = signature["rulebook"] == rulebook().version and signature["engine"] == ENGINE_VERSION
-    return wire.JobOut(id=str(job.id), head=job.head, may_write=jobs.may_write(current_member()),
-                       document=jobs.document_of(revision), then=None if same else revision.answers)
+    return wire.JobOut(
+        id=str(job.id),
+        head=job.head,
+        may_write=jobs.may_write(current_member()),
+        document=jobs.document_of(revision),
+        then=None if same else revision.answers,
+    )
 
 
 @api.route("GET", "/jobs", answer=wire.JobList)
@@ -132,7 +137,9 @@ def permit_pdf(job_id: str) -> Response:
     """Return the permit sheet of the newest document."""
     job = jobs.find_job(database(), current_member(), job_id)
     document = jobs.document_of(jobs.find_revision(database(), job, job.head))
-    return _file(permit_sheet(check(document), revision=job.head), "application/pdf", f"{_file_name(job)}-permit-sheet.pdf")
+    return _file(
+        permit_sheet(check(document), revision=job.head), "application/pdf", f"{_file_name(job)}-permit-sheet.pdf"
+    )
 
 
 def _file_name(job: Job) -> str:
@@ -165,8 +172,15 @@ def list_revisions(job_id: str) -> wire.RevisionList:
     """List the revisions of a job, the newest first."""
     job = jobs.find_job(database(), current_member(), job_id)
     lines = [
-        wire.RevisionLine(number=item.number, base=item.base, kind=item.kind, summary=item.summary, author=item.author,
-                          created_at=item.created_at.isoformat(), edition=item.answers["signature"]["edition"])
+        wire.RevisionLine(
+            number=item.number,
+            base=item.base,
+            kind=item.kind,
+            summary=item.summary,
+            author=item.author,
+            created_at=item.created_at.isoformat(),
+            edition=item.answers["signature"]["edition"],
+        )
         for item in jobs.list_revisions(database(), job)
     ]
     return wire.RevisionList(head=job.head, revisions=lines)
@@ -231,7 +245,9 @@ def proposal_differences(body: wire.DocumentBody) -> wire.DifferenceList:
 def read_editions() -> wire.EditionsOut:
     """List the editions whose rules are held, and the amendments that are understood."""
     book = rulebook()
-    return wire.EditionsOut(editions=list(book.editions), rulebook=book.version, amendment_keys=list(book.amendment_kinds))
+    return wire.EditionsOut(
+        editions=list(book.editions), rulebook=book.version, amendment_keys=list(book.amendment_kinds)
+    )
 
 
 @api.route("GET", "/schema/job.json")

@@ -149,5 +149,3 @@ class ErrorOut(Answer):
     message: str
     issues: list[IssueOut]
     conflict: ConflictOut | None = None
-
-

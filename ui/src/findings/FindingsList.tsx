@@ -53,9 +53,10 @@ function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => vo
         <span dir="auto" className="min-w-0 flex-1 truncate">
           {finding.name}
         </span>
-        <span className="narrow font-normal text-soft">{finding.section}</span>
       </button>
-      <p className="narrow break-words">{finding.text}</p>
+      <p className="narrow break-words">
+        {finding.text} <span className="whitespace-nowrap text-soft">{finding.section}</span>
+      </p>
       {mend && mayWrite && state === "proposed" ? (
         <Button className="narrow mt-1" onClick={() => act(`Mend: ${mend.label}`, mend.operations)}>
           {mend.label}

@@ -56,6 +56,12 @@ export const WORDS: Record<string, string> = {
   building_steel: "Building steel",
   direct_current: "Direct-current resistance",
   impedance: "Effective impedance",
+  VA: "VA",
+  W: "W",
+  kW: "kW",
+  kVA: "kVA",
+  A: "A",
+  hp: "hp",
   ft2: "ft²",
   circuits: "circuits",
 };

@@ -19,6 +19,7 @@ export function useSaving(jobId: string, work: Work, dispatch: Dispatch<Action>,
   const [attempt, setAttempt] = useState(0);
   const busy = useRef(false);
   const next = work.pending[0];
+  const others = work.pending.length > 1;
   const held = trouble?.kind === "conflict" || trouble?.kind === "refused";
 
   useEffect(() => keep(jobId, work.base, work.pending), [jobId, work.base, work.pending]);
@@ -47,10 +48,10 @@ export function useSaving(jobId: string, work: Work, dispatch: Dispatch<Action>,
           setAttempt((count) => count + 1);
         }
       },
-      trouble?.kind === "away" ? RETRY_MS : PAUSE_MS,
+      trouble?.kind === "away" ? RETRY_MS : others ? 0 : PAUSE_MS,
     );
     return () => clearTimeout(timer);
-  }, [next, work.base, jobId, mayWrite, held, trouble, attempt, dispatch]);
+  }, [next, work.base, jobId, mayWrite, held, trouble, attempt, others, dispatch]);
 
   const saving: Saving = trouble ?? (work.pending.length ? { kind: "waiting" } : { kind: "saved" });
   return { saving, settle: () => setTrouble(null) };

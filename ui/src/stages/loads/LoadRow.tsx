@@ -40,7 +40,7 @@ export function LoadRow({ load }: { load: Load }) {
         <input
           aria-label="Name of the load"
           dir="auto"
-          className={`${CELL} w-36`}
+          className={`${CELL} w-30`}
           maxLength={200}
           disabled={!mayWrite}
           value={load.name ?? ""}
@@ -57,7 +57,7 @@ export function LoadRow({ load }: { load: Load }) {
         )}
       </td>
       <td className="py-1 pr-1">
-        <Amount load={load} field="amount" width="w-16" />
+        <Amount load={load} field="amount" width="w-14" />
       </td>
       <td className="py-1 pr-1">
         {area

@@ -46,8 +46,8 @@ export function LoadsStage() {
   if (walking.length === 0 || !panelId)
     return <p className="p-8 text-soft">Draw the path first: loads stand on its panels.</p>;
   return (
-    <div className="grid min-h-0 min-w-0 lg:grid-cols-[minmax(0,1fr)_24rem]">
-      <section aria-label="Loads" className="min-h-0 min-w-0 overflow-auto px-4 py-3">
+    <div className="grid min-h-0 min-w-0 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <section aria-label="Loads" className="min-h-0 min-w-0 overflow-auto px-3 py-3">
         <div role="tablist" aria-label="Panels" className="mb-3 flex flex-wrap gap-1">
           {walking.map((id) => (
             <button
@@ -104,7 +104,7 @@ function PanelLoads({ panelId }: { panelId: string }) {
         <table className="w-full">
           <thead>
             <tr className="narrow text-left text-soft">
-              {["Load", "Kind", "Amount", "", "Pieces", "Volts", "On", "Continuous", "Unit", ""].map((head, at) => (
+              {["Load", "Kind", "Amount", "", "Pieces", "Volts", "On", "Cont.", "Unit", ""].map((head, at) => (
                 <th key={at} scope="col" className="pr-1 font-normal">
                   {head}
                 </th>
@@ -173,7 +173,7 @@ function LevelSheet({ level, name }: { level: Schemas["LevelOut"] | undefined; n
           note={level.connected ? `of ${level.connected.value} connected` : null}
         />
         {level.legs.map((leg) => (
-          <FigureLine key={leg.leg} label={leg.leg} figure={leg.load} note={`${leg.design.value} A to size for`} />
+          <FigureLine key={leg.leg} label={leg.leg} figure={leg.load} note={`sized for ${leg.design.value} A`} />
         ))}
         <FigureLine label="Neutral" figure={level.neutral ?? undefined} />
       </section>

@@ -2,7 +2,7 @@
 import type { Schemas } from "../../api/client";
 import { GlyphShape, type Outcome } from "../../kit/Glyph";
 import type { Document, Enclosure } from "../../model/document";
-import { BOX_HEIGHT, BOX_WIDTH, LABEL_HEIGHT, wrap } from "./layout";
+import { BOX_HEIGHT, BOX_WIDTH, wrap } from "./layout";
 
 interface BoxProps {
   site: Document;
@@ -53,7 +53,7 @@ function BoxLabel({ enclosure, site, room }: BoxProps) {
   const name = wrap(enclosure.name || enclosure.id, room, 12.5, true, 2);
   const rating = wrap(ratingWords(enclosure, site), room, 11, false, 1);
   const lines = [...name.map((text) => ({ text, bold: true })), ...rating.map((text) => ({ text, bold: false }))];
-  const top = TOP - LABEL_HEIGHT + 12 + (3 - lines.length) * 13;
+  const top = TOP - 8 - (lines.length - 1) * 13;
   return (
     <>
       {lines.map((line, at) => (
@@ -80,7 +80,7 @@ function ratingWords(enclosure: Enclosure, site: Document): string {
   const spaces = enclosure.spaces ? `, ${enclosure.spaces} sp` : "";
   if (enclosure.kind === "meter") return `class ${enclosure.rating_a ?? "?"}`;
   if (!main) return `bus ${enclosure.rating_a ?? "?"}, lugs${spaces}`;
-  const own = main.rating_a ? `main ${main.rating_a}` : "main to be chosen";
+  const own = main.rating_a ? `main ${main.rating_a}` : "main ?";
   return enclosure.kind === "panel" ? `bus ${enclosure.rating_a ?? "?"}, ${own}` : `${rating}, ${own}`;
 }
 

@@ -60,7 +60,7 @@ export function EnclosureSheet({
           <Group title="Load here and beneath">
             <FigureLine label="Calculated" figure={answer.level.demand ?? undefined} gap={answer.level.gap} />
             {answer.level.legs.map((leg) => (
-              <FigureLine key={leg.leg} label={leg.leg} figure={leg.load} note={`${leg.design.value} A to size for`} />
+              <FigureLine key={leg.leg} label={leg.leg} figure={leg.load} note={`sized for ${leg.design.value} A`} />
             ))}
             <FigureLine label="Neutral" figure={answer.level.neutral ?? undefined} gap={answer.level.gap} />
           </Group>

@@ -52,12 +52,20 @@ function drawable(site: Document, report: Schemas["ReportOut"]): Place[] {
 }
 
 export function PathDrawing({ report, actions }: { report: Schemas["ReportOut"]; actions: DrawingActions }) {
-  const { site, select, mayWrite } = useWork();
+  const { site, selected, select, mayWrite } = useWork();
   const { element, width } = useWidth();
   const drag = useDrag(report, actions);
   const places = useMemo(() => drawable(site, report), [site, report]);
   const shownPlaces = useMemo(() => drag.moved(places), [drag, places]);
   const layout = useMemo(() => layOut(shownPlaces, width - 8), [shownPlaces, width]);
+  const shown = selected ? shownPlaces.find((place) => place.id === selected || place.run_id === selected) : undefined;
+  const shownX = shown ? layout.x(shown.x_ft) : null;
+  useEffect(() => {
+    const pane = element.current;
+    if (!pane || shownX === null) return;
+    const inView = shownX - BOX_WIDTH > pane.scrollLeft && shownX + BOX_WIDTH < pane.scrollLeft + pane.clientWidth;
+    if (!inView) pane.scrollTo({ left: shownX - pane.clientWidth / 2 });
+  }, [element, shownX]);
   const tapeY = layout.height + 4;
   const tracksY = tapeY + TAPE_HEIGHT + 6;
   const height = tracksY + tracksHeight(report, layout);

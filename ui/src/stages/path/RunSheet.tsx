@@ -128,7 +128,7 @@ function Figures({ run, answer, changed }: { run: Run; answer: RunOut; changed: 
         label="Load"
         figure={figures.load}
         gap={gaps.load}
-        note={figures.design ? `${figures.design.value} A to size for` : null}
+        note={figures.design ? `sized for ${figures.design.value} A` : null}
       />
       <FigureLine label="Device" figure={figures.device} gap={gaps.device} />
       {SIZED.map(({ part, field }) =>

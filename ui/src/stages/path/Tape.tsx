@@ -5,6 +5,7 @@ const HEIGHT = 22;
 
 export function Tape({ layout, y }: { layout: Layout; y: number }) {
   const stops = [...new Set(layout.segments.flatMap((segment) => [segment.fromFt, segment.toFt]))];
+  const last = Math.max(0, ...stops);
   return (
     <g transform={`translate(0 ${y})`} aria-hidden="true">
       {layout.segments.map((segment) => (
@@ -23,11 +24,15 @@ export function Tape({ layout, y }: { layout: Layout; y: number }) {
         </g>
       ))}
       {stops.map((feet) => (
-        <g key={feet} transform={`translate(${layout.x(feet)} 0)`}>
+        <g
+          key={feet}
+          transform={`translate(${layout.x(feet)} 0)`}
+          textAnchor={feet === last && feet > 0 ? "end" : "start"}
+        >
           <path d={`M0 0 v${HEIGHT}`} stroke="var(--tape-ink)" strokeWidth={1.4} />
           <text
             data-label
-            x={4}
+            x={feet === last && feet > 0 ? -4 : 4}
             y={HEIGHT - 5}
             fontSize={11}
             fontWeight={650}

@@ -5,7 +5,7 @@ import type { Layout } from "./layout";
 type Report = Schemas["ReportOut"];
 
 const DROP_TOP = 14;
-const DROP_HEIGHT = 66;
+const DROP_HEIGHT = 84;
 const ROW = 17;
 const TRACK_LEFT = 6;
 

@@ -8,10 +8,11 @@ type Place = Schemas["PlaceOut"];
 
 export const BOX_WIDTH = 62;
 export const BOX_HEIGHT = 82;
-export const LABEL_HEIGHT = 58;
+export const LABEL_HEIGHT = 68;
 export const TAG_HEIGHT = 46;
 export const LANE_HEIGHT = LABEL_HEIGHT + BOX_HEIGHT + TAG_HEIGHT;
-const LEAST_GAP = BOX_WIDTH + 34;
+const WANTED_GAP = BOX_WIDTH + 34;
+const LEAST_GAP = BOX_WIDTH + 18;
 const SIDE = 46;
 
 export interface Segment {
@@ -35,13 +36,14 @@ export interface Layout {
 export function layOut(places: Place[], width: number): Layout {
   const stops = [...new Set(places.map((place) => place.x_ft))].sort((a, b) => a - b);
   const gaps = stops.slice(1).map((stop, at) => stop - (stops[at] ?? 0));
-  const needed = gaps.length * LEAST_GAP + 2 * SIDE;
-  const whole = Math.max(width, needed);
-  const pxPerFt = scaleFor(gaps, whole - 2 * SIDE);
+  const roomEach = (width - 2 * SIDE) / Math.max(gaps.length, 1);
+  const leastGap = Math.min(WANTED_GAP, Math.max(LEAST_GAP, roomEach));
+  const whole = Math.max(width, gaps.length * leastGap + 2 * SIDE);
+  const pxPerFt = scaleFor(gaps, whole - 2 * SIDE, leastGap);
   const segments: Segment[] = [];
   let px = SIDE;
   gaps.forEach((gap, at) => {
-    const wide = Math.max(LEAST_GAP, gap * pxPerFt);
+    const wide = Math.max(leastGap, gap * pxPerFt);
     segments.push({
       fromFt: stops[at] ?? 0,
       toFt: stops[at + 1] ?? 0,
@@ -63,14 +65,14 @@ export function layOut(places: Place[], width: number): Layout {
 }
 
 /** The scale at which the gaps that are to scale and the least gaps of the others fill the room. */
-function scaleFor(gaps: number[], room: number): number {
+function scaleFor(gaps: number[], room: number, leastGap: number): number {
   const stretched = new Set<number>();
   for (;;) {
     const feet = gaps.reduce((sum, gap, at) => (stretched.has(at) ? sum : sum + gap), 0);
-    const free = room - stretched.size * LEAST_GAP;
+    const free = room - stretched.size * leastGap;
     if (feet === 0) return 1;
     const scale = free / feet;
-    const tooNarrow = gaps.findIndex((gap, at) => !stretched.has(at) && gap * scale < LEAST_GAP);
+    const tooNarrow = gaps.findIndex((gap, at) => !stretched.has(at) && gap * scale < leastGap - 0.5);
     if (tooNarrow < 0) return scale;
     stretched.add(tooNarrow);
   }
