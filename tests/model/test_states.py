@@ -1,0 +1,113 @@
+import json
+import unittest
+from pathlib import Path
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nelvor.errors import BadInput
+from nelvor.model.differences import between, proposal
+from nelvor.model.document import LISTS
+from nelvor.model.operations import Delete, Drop, Insert, Put, PutSetting, apply
+from nelvor.model.parse import parse_bytes, parse_value
+from nelvor.model.resolve import resolve
+from nelvor.report.check import check
+from tests.support.jobs import orchard, thing
+
+FIXTURE = Path(__file__).parent / "every_kind_v1.json"
+
+
+class TwoStates(unittest.TestCase):
+    def setUp(self):
+        self.job = orchard()
+        self.document = parse_value(self.job)
+
+    def test_the_existing_state_knows_nothing_of_the_proposal(self):
+        existing = resolve(self.document, "existing")
+        self.assertNotIn("barn-panel", {item.id for item in existing.enclosures})
+        self.assertEqual({item.id: item.rating_a for item in existing.devices}["disc-barn-main"], 200)
+
+    def test_the_proposed_state_puts_proposed_values_in_place(self):
+        proposed = resolve(self.document, "proposed")
+        self.assertEqual({item.id: item.rating_a for item in proposed.devices}["disc-barn-main"], 125)
+
+    def test_removed_things_stand_and_are_not_proposed(self):
+        thing(self.job, "electrodes", "house-footing")["standing"] = "removed"
+        document = parse_value(self.job)
+        self.assertIn("house-footing", {item.id for item in resolve(document, "existing").electrodes})
+        self.assertNotIn("house-footing", {item.id for item in resolve(document, "proposed").electrodes})
+
+    def test_a_run_whose_end_is_taken_away_is_told_and_nothing_breaks(self):
+        thing(self.job, "devices", "disc-house-main")["standing"] = "removed"
+        report = check(parse_value(self.job))
+        self.assertIn("not_computed", {item.code for item in report.findings if item.id == "to-house"})
+
+    def test_the_proposal_is_listed_per_thing_and_property(self):
+        found = {(item.id, item.field): (item.before, item.after) for item in proposal(self.document)}
+        self.assertEqual(found["disc-barn-main", "rating_a"], (200, 125))
+        self.assertIsNone(found["barn-panel", ""][0])
+        self.assertNotIn(("disc-barn-main", "proposed"), found)
+
+    def test_differences_between_documents_tell_settings_too(self):
+        self.job["settings"]["edition"] = "2020"
+        self.job["name"] = "Other"
+        found = {(item.list, item.field) for item in between(self.document, parse_value(self.job))}
+        self.assertEqual(found, {("settings", "edition"), ("", "name")})
+
+
+class EditsAsOperations(unittest.TestCase):
+    def test_each_operation_does_what_it_says_and_leaves_the_rest(self):
+        job = orchard()
+        result = apply(job, [
+            Put(list="runs", id="to-barn", field="length_ft", value=200.0),
+            Put(list="devices", id="house-main", field="rating_a", value=150.0, proposed=True),
+            Drop(list="devices", id="disc-barn-main", field="rating_a"),
+            Insert(list="bars", thing={"id": "new-bar", "enclosure_id": "meter", "kind": "ground"}),
+            Delete(list="loads", id="h-dish"),
+            PutSetting(field="edition", value="2017"),
+        ])
+        self.assertEqual(thing(result, "runs", "to-barn")["length_ft"], 200)
+        self.assertEqual(thing(result, "devices", "house-main")["proposed"], {"rating_a": 150})
+        self.assertEqual(thing(result, "devices", "house-main")["rating_a"], 200)
+        self.assertEqual(thing(result, "devices", "disc-barn-main")["proposed"], {})
+        self.assertEqual(result["bars"][-1]["id"], "new-bar")
+        self.assertNotIn("h-dish", [item["id"] for item in result["loads"]])
+        self.assertEqual(result["settings"]["edition"], "2017")
+        self.assertEqual(job, orchard(), "the document handed in is left as it was")
+
+    def test_an_operation_on_nothing_is_refused(self):
+        for operation in (Put(list="runs", id="none", field="x", value=1), Delete(list="nothing", id="x"),
+                          Insert(list="nothing", thing={})):
+            with self.subTest(operation.op), self.assertRaises(BadInput):
+                apply(orchard(), [operation])
+
+
+class EveryKind(unittest.TestCase):
+    """The frozen document of version 1 holds every kind of thing and must always open."""
+
+    def setUp(self):
+        self.raw = FIXTURE.read_bytes()
+        self.document = parse_bytes(self.raw)
+        self.document = parse_bytes(self.raw)
+
+    def test_it_holds_every_kind(self):
+        for list_name in LISTS:
+            self.assertTrue(getattr(self.document, list_name), list_name)
+
+    def test_it_comes_back_byte_for_byte(self):
+        text = json.dumps(self.document.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
+        self.assertEqual(text.encode(), self.raw)
+
+    def test_what_is_not_computed_is_named(self):
+        told = {item.id for item in check(self.document).findings if item.outcome == "cannot_tell"}
+        for thing_id in ("standby", "roof-solar", "changeover", "dry", "tap-1", "odd-rule", "panel-208"):
+            self.assertIn(thing_id, told)
+
+
+class LengthsAreKeptAsWritten(unittest.TestCase):
+    @given(st.floats(min_value=0.001, max_value=10_000, allow_nan=False))
+    def test_any_lawful_length_survives_the_round_trip(self, feet: float):
+        job = orchard()
+        thing(job, "runs", "to-barn")["length_ft"] = feet
+        again = parse_bytes(parse_value(job).model_dump_json().encode())
+        self.assertEqual({run.id: run.length_ft for run in again.runs}["to-barn"], feet)
