@@ -37,8 +37,13 @@ def main() -> int:
             cluster.create()
             cluster.start()
         env = {**os.environ, "NELVOR_TEST_SERVER": cluster.url(), "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
-        return subprocess.run([venv_python(), "-m", "tests.runner", *sys.argv[1:]], cwd=ROOT, env=env,
-                              stdin=subprocess.DEVNULL, check=False).returncode
+        return subprocess.run(
+            [venv_python(), "-m", "tests.runner", *sys.argv[1:]],
+            cwd=ROOT,
+            env=env,
+            stdin=subprocess.DEVNULL,
+            check=False,
+        ).returncode
     finally:
         cluster.stop("immediate")
         shutil.rmtree(cluster.home, ignore_errors=True)

@@ -161,6 +161,15 @@ class Rules:
             raise MissingFigure("the list of constants", key, self.edition, "other editions")
         return self.parameters[key]
 
+    def standard_ratings(self, breakers_only: bool = True) -> list[Fraction]:
+        """Return the standard ampere ratings of 240.6(A), in order: of breakers, or with the fuses' own ones too."""
+        rows = self.table("standard_rating").rows
+        return [
+            Fraction(row["amps"])
+            for row in rows
+            if not breakers_only or self.edition in row["breaker_editions"].split()
+        ]
+
     def amended(self, key: str, *actions: str) -> list[Amendment]:
         """Return the amendments in force with this key and one of these actions."""
         return [item for item in self.amendments if item.key == key and item.action in actions]

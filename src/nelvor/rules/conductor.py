@@ -183,20 +183,12 @@ def _protection(
     return f"{size}: {shown(ampacity.number)} A is below the {demand.device.text} A device{limit_text}", None
 
 
-def standard_ratings(rules: Rules, breakers_only: bool = True) -> list[Fraction]:
-    """Return the standard ampere ratings of 240.6(A), in order: of breakers, or with the fuses' own ones too."""
-    rows = rules.table("standard_rating").rows
-    return [
-        Fraction(row["amps"]) for row in rows if not breakers_only or rules.edition in row["breaker_editions"].split()
-    ]
-
-
 def largest_device(recorder: Recorder, ampacity: Figure, tap: bool = False) -> Figure | None:
     """Return the largest device that may protect an ampacity by the next-size-up rule, or None when it gives nothing.
 
     Not for taps; not where the ampacity is itself a standard rating; up to 800 A (240.4(B)).
     """
-    standard = standard_ratings(recorder.rules, breakers_only=False)
+    standard = recorder.rules.standard_ratings(breakers_only=False)
     if tap or ampacity.number in standard:
         return None
     limit = Fraction(recorder.rules.parameter("next_size_up_limit_a").value)

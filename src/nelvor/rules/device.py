@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from nelvor.errors import CannotCompute
-from nelvor.rules.conductor import standard_ratings
 from nelvor.working import Figure, Recorder
 
 
@@ -13,7 +12,7 @@ def smallest_device(recorder: Recorder, design: Figure) -> Figure:
     Raises:
         CannotCompute: the load is above the largest standard rating.
     """
-    chosen = recorder.next_up("Device", design, standard_ratings(recorder.rules), "standard_ocpd")
+    chosen = recorder.next_up("Device", design, recorder.rules.standard_ratings(), "standard_ocpd")
     if chosen is None:
         raise CannotCompute(f"No standard device carries {design.text} A.", "Split the load over several feeders.")
     return chosen

@@ -285,7 +285,7 @@ class RunSolver:
         self.figures["device"] = rating
         if "design" not in self.figures:
             return
-        if rating.number not in conductor.standard_ratings(self.rules):
+        if rating.number not in self.rules.standard_ratings():
             self.judge.must_fix(
                 "device_standard",
                 f"{rating.text} A is not a standard rating.",

@@ -1,0 +1,101 @@
+import contextlib
+import io
+import json
+import os
+import subprocess
+import tempfile
+import unittest
+from pathlib import Path
+from unittest import mock
+
+from nelvor.cli.main import main
+from tests.support.jobs import JobBuilder, orchard, thing
+from tools.layout import ROOT
+
+
+class CheckCommand(unittest.TestCase):
+    def run_check(self, job, *options):
+        text = job if isinstance(job, str) else json.dumps(job)
+        with tempfile.NamedTemporaryFile("w", suffix=".json") as stream:
+            stream.write(text)
+            stream.flush()
+            out, err = io.StringIO(), io.StringIO()
+            with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+                status = main(["check", stream.name, *options])
+        return status, out.getvalue(), err.getvalue()
+
+    def clean_job(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service")
+        builder.load("panel", 5_000.0)
+        return builder.job
+
+    def test_exit_status_tells_the_outcome(self):
+        self.assertEqual(self.run_check(orchard())[0], 1)
+        status, out, _ = self.run_check(self.clean_job())
+        self.assertEqual(status, 0, out)
+
+    def test_strict_ends_with_1_when_something_cannot_be_told(self):
+        job = self.clean_job()
+        thing(job, "enclosures", "panel")["rating_a"] = None
+        self.assertEqual(self.run_check(job)[0], 0)
+        self.assertEqual(self.run_check(job, "--strict")[0], 1)
+
+    def test_bad_input_ends_with_2_and_names_field_reason_and_remedy(self):
+        job = orchard()
+        thing(job, "runs", "to-barn")["length_ft"] = -1
+        status, _, err = self.run_check(job)
+        self.assertEqual(status, 2)
+        self.assertIn("runs.to-barn.length_ft: input should be greater than 0. Enter a value above 0", err)
+        status, out, _ = self.run_check(job, "--json")
+        self.assertEqual(json.loads(out)["issues"][0]["path"], "runs.to-barn.length_ft")
+
+    def test_an_unknown_edition_and_a_missing_file(self):
+        job = orchard()
+        job["settings"]["edition"] = "1999"
+        status, _, err = self.run_check(job)
+        self.assertEqual((status, "2017, 2020, 2023" in err), (2, True))
+        with contextlib.redirect_stderr(io.StringIO()) as stream:
+            self.assertEqual(main(["check", "/nonexistent.json"]), 2)
+        self.assertIn("cannot be read", stream.getvalue())
+
+    def test_json_holds_the_whole_report(self):
+        _, out, _ = self.run_check(orchard(), "--json")
+        report = json.loads(out)
+        self.assertEqual(report["counts"]["must_fix"], 4)
+        self.assertEqual(report["runs"]["to-barn"]["chosen"]["figures"]["hots"]["value"], "1/0")
+
+    def test_the_existing_state_can_be_asked_for(self):
+        self.assertIn("existing", self.run_check(orchard(), "--existing")[1])
+
+    def test_cautions_close_the_text(self):
+        self.assertIn("Never back-feed without an interlock", self.run_check(orchard())[1])
+
+    def test_the_command_itself_needs_no_database_and_no_server(self):
+        env = {key: value for key, value in os.environ.items() if not key.startswith(("NELVOR", "PG"))}
+        done = subprocess.run([ROOT / "nelvor", "check", "-", "--json"], input=json.dumps(orchard()), capture_output=True, text=True,
+                              env=env, cwd="/", check=False)
+        self.assertEqual(done.returncode, 1, done.stderr)
+        self.assertEqual(json.loads(done.stdout)["counts"]["must_fix"], 4)
+
+    def test_the_schema_is_published(self):
+        with contextlib.redirect_stdout(io.StringIO()) as stream:
+            self.assertEqual(main(["schema"]), 0)
+        schema = json.loads(stream.getvalue())
+        self.assertEqual(schema["properties"]["version"]["const"], 1)
+        self.assertIn("hot_size", schema["$defs"]["Run"]["properties"]["proposed"]["propertyNames"]["enum"])
+
+
+class UserCommand(unittest.TestCase):
+    def test_without_a_database_it_says_what_is_missing(self):
+        with mock.patch.dict(os.environ), contextlib.redirect_stderr(io.StringIO()) as stream:
+            os.environ.pop("NELVOR_DATABASE_URL", None)
+            self.assertEqual(main(["user", "add", "a@example.invalid", "--shop", "S"]), 2)
+        self.assertIn("NELVOR_DATABASE_URL", stream.getvalue())
+
+
+class Files(unittest.TestCase):
+    def test_both_commands_are_there_and_may_be_run(self):
+        for name in ("start", "test", "nelvor", ".ci/run"):
+            self.assertTrue(os.access(Path(ROOT, name), os.X_OK), name)

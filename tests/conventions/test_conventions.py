@@ -1,0 +1,119 @@
+"""Rules of the house that a test can hold."""
+
+import ast
+import re
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+from tools.generate_interface_types import api_description, field_limits
+from tools.layout import ROOT, UI
+
+PACKAGE = ROOT / "src" / "nelvor"
+# Each part may import the parts named here and nothing else of ours.
+MAY_IMPORT = {
+    "errors": set(),
+    "model": {"errors"},
+    "rulebook": {"errors", "model"},
+    "working": {"errors", "rulebook"},
+    "rules": {"errors", "model", "rulebook", "working"},
+    "report": {"errors", "model", "rulebook", "working", "rules"},
+    "demo": {"model"},
+    "paper": {"errors", "model", "working", "rules", "report"},
+    "store": {"errors", "model", "report", "demo"},
+    "cli": {"errors", "model", "report", "store"},
+    "web": {"errors", "model", "rulebook", "report", "paper", "store"},
+}
+CORE = ("errors", "model", "rulebook", "working", "rules", "report")
+OUTSIDE_THE_CORE = {"flask", "sqlalchemy", "psycopg", "reportlab", "alembic", "werkzeug"}
+
+
+def part_of(path: Path) -> str:
+    return path.relative_to(PACKAGE).parts[0].removesuffix(".py")
+
+
+def imports_of(path: Path):
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.ImportFrom) and node.module:
+            yield node.module
+        elif isinstance(node, ast.Import):
+            yield from (alias.name for alias in node.names)
+
+
+class Architecture(unittest.TestCase):
+    def test_imports_go_one_way(self):
+        for path in PACKAGE.rglob("*.py"):
+            part = part_of(path)
+            if part == "__init__" or "migrations" in path.parts:
+                continue
+            for module in imports_of(path):
+                names = module.split(".")
+                if names[0] == "nelvor" and len(names) > 1 and names[1] != part:
+                    self.assertIn(names[1], MAY_IMPORT[part], f"{path.name} imports {module}")
+
+    def test_the_core_knows_no_web_database_or_paper(self):
+        for part in CORE:
+            for path in PACKAGE.glob(f"{part}*/**/*.py") if part != "errors" else [PACKAGE / "errors.py"]:
+                self.assertEqual(OUTSIDE_THE_CORE & {module.split(".")[0] for module in imports_of(path)}, set(), path)
+
+    def test_no_edition_is_compared_outside_the_rulebook(self):
+        for path in PACKAGE.rglob("*.py"):
+            if part_of(path) == "rulebook":
+                continue
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.Compare):
+                    text = ast.unparse(node)
+                    self.assertFalse(re.search(r"edition\s*(==|!=|in|<|>)|['\"]20(17|20|23)['\"]", text), f"{path.name}: {text}")
+
+    def test_every_public_function_of_the_core_says_what_it_does(self):
+        for part in ("rulebook", "rules", "report", "working", "model"):
+            for path in (PACKAGE / part).rglob("*.py"):
+                for node in ast.parse(path.read_text()).body:
+                    if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+                        self.assertTrue(ast.get_docstring(node), f"{path.name}: {node.name}")
+
+    def test_the_interface_holds_no_figure_of_the_code(self):
+        for path in (UI / "src").rglob("*.ts*"):
+            self.assertNotRegex(path.read_text(), r"\b(1\.25|0\.83|310\.16|250\.122)\b", path.name)
+
+
+class OneSourceOfTruth(unittest.TestCase):
+    def test_the_api_description_of_the_interface_is_the_servers(self):
+        self.assertEqual((UI / "src/api/openapi.json").read_text(), api_description(), "run tools.generate_interface_types")
+        self.assertEqual((UI / "src/api/limits.json").read_text(), field_limits(), "run tools.generate_interface_types")
+
+
+class Cleanliness(unittest.TestCase):
+    def run_clean(self, *command: str, cwd: Path = ROOT) -> None:
+        done = subprocess.run(command, cwd=cwd, capture_output=True, text=True, check=False)
+        self.assertEqual(done.returncode, 0, done.stdout[-3000:] + done.stderr[-2000:])
+
+    def test_python_is_linted_and_formatted(self):
+        self.run_clean(sys.executable, "-m", "ruff", "check", ".")
+        self.run_clean(sys.executable, "-m", "ruff", "format", "--check", "src", "tools", "benchmarks")
+
+    def test_the_package_is_strictly_typed(self):
+        self.run_clean(sys.executable, "-m", "mypy")
+
+    def test_typescript_is_linted_and_formatted(self):
+        self.run_clean("node", "node_modules/eslint/bin/eslint.js", "src", cwd=UI)
+        self.run_clean("node", "node_modules/prettier/bin/prettier.cjs", "--check", "src", cwd=UI)
+
+    def test_no_package_registry_is_named(self):
+        hosts = re.compile(r"pypi\.org|pythonhosted|registry\.npmjs|deb\.debian\.org|--index-url|--find-links", re.IGNORECASE)
+        files = [*(ROOT / "requirements").glob("*"), UI / "package.json", UI / "package-lock.json", UI / ".npmrc", ROOT / "pyproject.toml"]
+        for path in files:
+            self.assertIsNone(hosts.search(path.read_text()), path.name)
+
+    def test_locked_requirements_carry_hashes(self):
+        for path in (ROOT / "requirements").glob("*.txt"):
+            text = path.read_text()
+            self.assertEqual(len(re.findall(r"^[a-z0-9][^\s]*==", text, re.M)), len(re.findall(r"==[^\\\n]*\\\n\s+--hash", text)), path.name)
+
+    def test_screenshots_are_linked_from_the_readme(self):
+        readme = (ROOT / "README.md").read_text()
+        pictures = list((ROOT / "docs" / "screenshots").glob("*.png"))
+        self.assertTrue(0 < len(pictures) < 20)
+        for path in pictures:
+            self.assertIn(path.name, readme)

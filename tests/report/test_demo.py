@@ -1,0 +1,103 @@
+"""The demo is complete, shows each kind of verdict, and every mendable must-fix clears by its mend."""
+
+import unittest
+
+from nelvor.demo import demo_job
+from nelvor.model.resolve import resolve
+from nelvor.report.check import check
+from nelvor.report.path import places
+from nelvor.report.summary import signed_summary
+from nelvor.rules.site import Site
+from tests.support.jobs import chain, mended, orchard, report_of, thing
+
+
+class Orchard(unittest.TestCase):
+    def setUp(self):
+        self.report = check(demo_job())
+
+    def test_each_kind_of_verdict_is_shown(self):
+        for outcome in ("must_fix", "advice", "cannot_tell", "holds"):
+            self.assertGreater(self.report.count(outcome), 0, outcome)
+
+    def test_every_must_fix_can_be_mended_and_clears(self):
+        job, mends = orchard(), 0
+        while True:
+            report = report_of(job)
+            open_ = [item for item in report.findings if item.outcome == "must_fix"]
+            if not open_:
+                break
+            self.assertIsNotNone(open_[0].mend, open_[0].text)
+            job = mended(job, open_[0])
+            mends += 1
+            self.assertLess(mends, 20, "a mend that clears nothing")
+        self.assertEqual(mends, 4)
+
+    def test_mends_touch_the_proposal_and_leave_what_stands(self):
+        before = report_of(orchard(), "existing")
+        job = orchard()
+        for verdict in [item for item in self.report.findings if item.outcome == "must_fix"]:
+            job = mended(job, verdict)
+        after = report_of(job, "existing")
+        self.assertEqual([item.text for item in before.findings], [item.text for item in after.findings])
+
+    def test_findings_come_by_severity_and_in_walking_order_within(self):
+        severity = {"must_fix": 0, "advice": 1, "cannot_tell": 2}
+        ranks = [severity[item.outcome] for item in self.report.findings]
+        self.assertEqual(ranks, sorted(ranks))
+        fixes = [item.id for item in self.report.findings if item.outcome == "must_fix"]
+        self.assertEqual(fixes, ["house-panel", "to-green", "to-green", "green-panel"])
+
+    def test_figures_of_the_house_agree_with_a_hand_calculation(self):
+        # 2680 ft2 x 3 + 4500 = 12540 -> 3000 + 35 % of 9540 = 6339; fastened 8060 x 75 % = 6045;
+        # dryer 5500; range 8000; heat 9600; charger 7680: 43164 VA, 179.85 A
+        level = self.report.levels["house-panel"]
+        self.assertEqual(level.demand_va.number, 43_164)
+        self.assertEqual(float(level.worst.actual.number), 179.85)
+
+    def test_loads_of_a_level_are_those_of_all_beneath(self):
+        levels = self.report.levels
+        self.assertEqual(levels["meter"].connected_va.number,
+                         levels["house-panel"].connected_va.number + levels["barn-panel"].connected_va.number)
+
+    def test_answers_are_signed(self):
+        signature = signed_summary(self.report)["signature"]
+        self.assertEqual(signature["edition"], "2023")
+        self.assertTrue(signature["rulebook"] and signature["engine"])
+
+    def test_the_demo_is_made_up_and_in_one_piece(self):
+        job = orchard()
+        owners = {item["id"] for item in job["enclosures"]}
+        self.assertTrue(all(bar["enclosure_id"] in owners for bar in job["bars"]))
+
+
+class ThePath(unittest.TestCase):
+    def test_x_is_conductor_length_from_the_source(self):
+        found = {place.id: (place.x_ft, place.lane) for place in check(demo_job()).places}
+        self.assertEqual(found["meter"], (60, 0))
+        self.assertEqual(found["house-panel"], (122, 0))
+        self.assertEqual(found["green-panel"], (332, 1))
+
+    def test_the_existing_state_draws_only_what_stands(self):
+        found = {place.id for place in places(Site(resolve(demo_job(), "existing")))}
+        self.assertNotIn("barn-panel", found)
+
+    def test_an_unknown_length_is_marked(self):
+        job = orchard()
+        thing(job, "runs", "to-barn")["length_ft"] = None
+        place = next(place for place in report_of(job).places if place.id == "barn-panel")
+        self.assertFalse(place.length_known)
+
+    def test_a_long_chain_is_walked_without_recursion(self):
+        report = report_of(chain(600), alternatives=False)
+        self.assertEqual(len(report.places), 603)
+
+
+class Editions(unittest.TestCase):
+    def test_the_demo_is_judged_by_each_edition_in_its_own_sections(self):
+        sections = {}
+        for edition in ("2017", "2020", "2023"):
+            job = orchard()
+            job["settings"]["edition"] = edition
+            report = report_of(job)
+            sections[edition] = next(item.section for item in report.findings if item.code == "bond" and item.id == "house-panel")
+        self.assertEqual(sections, {"2017": "250.24(A)(5)", "2020": "250.24(A)(5)", "2023": "250.24(B)"})

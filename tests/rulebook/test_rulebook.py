@@ -1,0 +1,174 @@
+import csv
+import json
+import tempfile
+import unittest
+from fractions import Fraction
+from pathlib import Path
+
+from nelvor.errors import MissingFigure, RulebookBroken, UnknownEdition
+from nelvor.model.things import Amendment
+from nelvor.model.vocabulary import SIZES
+from nelvor.rulebook.rules import DATA, NOT_VERIFIED, rulebook
+from nelvor.rulebook.table import read_table
+from nelvor.working import Recorder
+
+EDITIONS = ("2017", "2020", "2023")
+
+
+class Editions(unittest.TestCase):
+    def test_an_edition_is_named_and_never_assumed(self):
+        with self.assertRaises(UnknownEdition) as caught:
+            rulebook().resolve("2026")
+        self.assertEqual(caught.exception.known, list(EDITIONS))
+
+    def test_a_section_known_in_one_edition_only_is_not_lent_to_another(self):
+        self.assertEqual(rulebook().resolve("2017").section("emergency_disconnect"), NOT_VERIFIED)
+        self.assertEqual(rulebook().resolve("2017").section("building_emergency_disconnect"), NOT_VERIFIED)
+
+    def test_a_table_of_later_editions_is_missing_in_earlier_ones(self):
+        with self.assertRaises(MissingFigure):
+            rulebook().resolve("2017").table("dwelling_table")
+        self.assertEqual(rulebook().resolve("2020").row("dwelling_table", "200")["al"], "4/0")
+
+    def test_amendments_that_do_not_fit_are_set_aside(self):
+        def made(**values):
+            return Amendment(id="a", **values)
+
+        rules = rulebook().resolve("2023", [
+            made(key="burial_cover_in", action="at_least", value=24.0), made(key="burial_cover_in", action="at_least"),
+            made(key="material_aluminium", action="at_least", value=1.0), made(key="nothing", action="forbid"),
+        ])
+        self.assertEqual((len(rules.amendments), len(rules.amendments_not_understood)), (1, 3))
+
+
+class Gaps(unittest.TestCase):
+    """A missing figure is an error that says which figure, which edition and what exists."""
+
+    def setUp(self):
+        self.rules = rulebook().resolve("2023")
+
+    def test_a_size_missing_from_a_table(self):
+        with self.assertRaises(MissingFigure) as caught:
+            self.rules.cell("conductor_ac", ("700",), "r_cu_pvc")
+        self.assertIn("700", caught.exception.reason)
+        self.assertIn("2023", caught.exception.reason)
+        self.assertIn("750", caught.exception.remedy)
+
+    def test_a_blank_cell(self):
+        with self.assertRaises(MissingFigure):
+            self.rules.cell("ampacity", ("14",), "al75")
+
+    def test_outside_a_band(self):
+        recorder = Recorder(self.rules)
+        with self.assertRaises(MissingFigure):
+            recorder.band("ambient", "ambient_factor", recorder.given("t", 86, "°C", ""), "f90")
+        with self.assertRaises(MissingFigure):
+            recorder.band("ambient", "ambient_factor", recorder.given("t", 60, "°C", ""), "f60")
+        with self.assertRaises(MissingFigure):
+            self.rules.band("grounding_conductor", Fraction(6001))
+
+    def test_an_unknown_constant(self):
+        with self.assertRaises(MissingFigure):
+            self.rules.parameter("no_such_constant")
+
+
+class TablesAsTables(unittest.TestCase):
+    """Corners, order and consistency of the figures."""
+
+    def setUp(self):
+        self.rules = rulebook().resolve("2023")
+
+    def column(self, name, column):
+        return [Fraction(row[column]) for row in self.rules.table(name).rows if row[column]]
+
+    def test_ampacities_rise_with_size_and_temperature(self):
+        for metal in ("cu", "al"):
+            for degrees in (60, 75, 90):
+                values = self.column("ampacity", f"{metal}{degrees}")
+                self.assertEqual(values, sorted(values))
+            for row in self.rules.table("ampacity").rows:
+                across = [Fraction(row[f"{metal}{degrees}"]) for degrees in (60, 75, 90) if row[f"{metal}{degrees}"]]
+                self.assertEqual(across, sorted(across))
+
+    def test_corners_of_the_ampacity_table(self):
+        corners = {("14", "cu60"): 15, ("14", "cu90"): 25, ("12", "al60"): 15, ("2000", "cu90"): 750, ("2000", "al90"): 630}
+        for (size, column), value in corners.items():
+            self.assertEqual(self.rules.cell("ampacity", (size,), column), value)
+
+    def test_sizes_of_the_document_are_those_of_table_8_in_order(self):
+        self.assertEqual([row["size"] for row in self.rules.table("conductor_dc").rows], list(SIZES))
+        areas = self.column("conductor_dc", "area_cmil")
+        self.assertEqual(areas, sorted(areas))
+
+    def test_copper_resists_less_than_aluminium_and_falls_with_area(self):
+        copper = self.column("conductor_dc", "dc_cu_uncoated_ohm_kft")
+        aluminium = self.column("conductor_dc", "dc_al_ohm_kft")
+        self.assertEqual(copper, sorted(copper, reverse=True))
+        self.assertEqual(aluminium, sorted(aluminium, reverse=True))
+        self.assertTrue(all(left < right for left, right in zip(copper, aluminium, strict=True)))
+
+    def test_areas_agree_with_diameters(self):
+        for name, diameter, area in (("conductor_area", "od_in", "area_in2"), ("raceway", "id_in", "area_in2")):
+            for row in self.rules.table(name).rows:
+                worked = 3.14159265 * float(row[diameter]) ** 2 / 4
+                self.assertAlmostEqual(worked, float(row[area]), delta=0.006 * worked + 0.0006, msg=str(row))
+
+    def test_ambient_factors_follow_their_formula(self):
+        for row in self.rules.table("ambient_factor").rows:
+            for degrees in (60, 75, 90):
+                if row[f"f{degrees}"] and Fraction(row["ambient_max_c"]) > 30:
+                    worked = ((degrees - float(row["ambient_max_c"])) / (degrees - 30)) ** 0.5
+                    self.assertAlmostEqual(worked, float(row[f"f{degrees}"]), delta=0.0075)
+
+    def test_the_dwelling_table_agrees_with_83_percent_at_75_degrees(self):
+        for row in self.rules.table("dwelling_table").rows:
+            for metal in ("cu", "al"):
+                need = Fraction(row["rating_a"]) * Fraction("0.83")
+                self.assertGreaterEqual(self.rules.cell("ampacity", (row[metal],), f"{metal}75"), need)
+                smaller = SIZES[SIZES.index(row[metal]) - 1]
+                self.assertLess(self.rules.cell("ampacity", (smaller,), f"{metal}75"), need)
+
+    def test_every_table_has_a_pedigree(self):
+        manifest = json.loads((DATA / "manifest.json").read_text())
+        files = {entry["file"] for entry in manifest["tables"]}
+        apart = {"citations.csv", "parameters.csv", "amendments.csv"}
+        self.assertEqual(files | apart, {path.name for path in DATA.glob("*.csv")})
+        for table in rulebook().tables.values():
+            self.assertTrue(table.clause and table.editions, table.name)
+            self.assertTrue(rulebook().citations[table.clause])
+
+    def test_every_constant_names_its_source_and_clause(self):
+        with (DATA / "parameters.csv").open() as stream:
+            for row in csv.DictReader(stream):
+                self.assertTrue(row["source"] and row["clause"] and row["editions"], row)
+
+
+class BrokenData(unittest.TestCase):
+    """The loader refuses data files that contradict themselves, naming file and line."""
+
+    def read(self, text: str, **entry):
+        with tempfile.TemporaryDirectory() as folder:
+            (Path(folder) / "t.csv").write_text(text)
+            return read_table(Path(folder), {"name": "t", "file": "t.csv", "clause": "c", "unit": "A", "editions": ["2023"], **entry})
+
+    def test_a_good_file_is_read(self):
+        self.assertEqual(len(self.read("size,a\n1,5\n2,6\n", key=["size"]).rows), 2)
+
+    def test_faults(self):
+        cases = {
+            "duplicate row": ("size,a\n1,5\n1,6\n", {"key": ["size"]}, "t.csv:3"),
+            "unknown key": ("size,a\n1,5\n", {"key": ["trade"]}, "t.csv"),
+            "no number": ("size,a\n1,x\n", {"key": ["size"]}, "t.csv:2"),
+            "too few cells": ("size,a\n1\n", {"key": ["size"]}, "t.csv:2"),
+            "too many cells": ("size,a\n1,2,3\n", {"key": ["size"]}, "t.csv:2"),
+            "overlap": ("low,high,a\n1,5,1\n5,9,2\n", {"band_from": "low", "band_to": "high"}, "t.csv:3"),
+            "falling bands": ("high,a\n9,1\n5,2\n", {"band_to": "high"}, "t.csv:3"),
+        }
+        for name, (text, entry, place) in cases.items():
+            with self.subTest(name), self.assertRaises(RulebookBroken) as caught:
+                self.read(text, **entry)
+            self.assertIn(place, str(caught.exception))
+
+    def test_a_missing_file(self):
+        with self.assertRaises(RulebookBroken):
+            read_table(Path("/nonexistent"), {"file": "none.csv"})

@@ -1,0 +1,268 @@
+import json
+import unittest
+import uuid
+from unittest import mock
+
+from sqlalchemy.exc import OperationalError
+
+from nelvor import errors
+from nelvor.web import faults
+from tests.support.jobs import changed, orchard, thing
+from tests.support.server import PASSWORD, Client, WithDatabase
+
+
+class Api(WithDatabase):
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.application = cls.app()
+        cls.owner = Client(cls.application, "owner@east.invalid")
+
+    def job(self):
+        """Begin a job of its own and return its address."""
+        made = self.owner.send("POST", "/api/jobs/import", orchard())
+        self.assertEqual(made.status_code, 201, made.get_json())
+        return f"/api/jobs/{made.get_json()['id']}"
+
+    def save(self, address, document, base=1, client=None, **extra):
+        body = {"base": base, "save_id": str(uuid.uuid4()), "summary": "Edit", "document": document, **extra}
+        return (client or self.owner).send("POST", f"{address}/revisions", body)
+
+    def test_check_gives_the_report_of_either_state(self):
+        for state, fixes in (("proposed", 4), ("existing", 1)):
+            answer = self.owner.send("POST", "/api/check", {"document": orchard(), "state": state})
+            self.assertEqual(answer.get_json()["counts"]["must_fix"], fixes)
+
+    def test_the_working_of_a_figure(self):
+        report = self.owner.send("POST", "/api/check", {"document": orchard()}).get_json()
+        figure = report["runs"]["to-green"]["chosen"]["figures"]["ground"]
+        asked = {"document": orchard(), "state": "proposed", "book": figure["book"], "step": figure["step"]}
+        answer = self.owner.send("POST", "/api/working", asked)
+        self.assertIn("250.122(B)", {step["section"] for step in answer.get_json()["steps"]})
+        self.assertEqual(self.owner.send("POST", "/api/working", {**asked, "step": 9_999}).status_code, 404)
+        self.assertEqual(self.owner.send("POST", "/api/working", {**asked, "book": "run:none"}).status_code, 404)
+
+    def test_a_job_is_begun_saved_listed_and_read(self):
+        made = self.owner.send("POST", "/api/jobs", {"name": "New barn", "edition": "2020"}).get_json()
+        self.assertEqual(made["document"]["settings"]["edition"], "2020")
+        address = f"/api/jobs/{made['id']}"
+        saved = self.save(address, {**made["document"], "note": "Second"})
+        self.assertEqual((saved.status_code, saved.get_json()), (201, {"number": 2}))
+        self.assertEqual(self.owner.get(address).get_json()["document"]["note"], "Second")
+        self.assertIn("New barn", [job["name"] for job in self.owner.get("/api/jobs").get_json()["jobs"]])
+
+    def test_export_and_import_lose_nothing(self):
+        exported = self.owner.get(f"{self.job()}/export")
+        again = self.owner.send("POST", "/api/jobs/import", exported.data)
+        self.assertEqual(self.owner.get(f"/api/jobs/{again.get_json()['id']}/export").data, exported.data)
+        self.assertIn("attachment", exported.headers["Content-Disposition"])
+
+    def test_revisions_are_listed_compared_and_restored(self):
+        address = self.job()
+        self.save(address, changed(orchard(), lambda job: thing(job, "runs", "to-barn").update(length_ft=200.0)))
+        lines = self.owner.get(f"{address}/revisions").get_json()
+        self.assertEqual((lines["head"], [item["number"] for item in lines["revisions"]]), (2, [2, 1]))
+        differences = self.owner.get(f"{address}/revisions/1/differences/2").get_json()["differences"]
+        self.assertEqual([(item["field"], item["before"], item["after"]) for item in differences], [("length_ft", 180, 200)])
+        self.assertEqual(self.owner.send("POST", f"{address}/revisions/1/restore").get_json(), {"number": 3})
+        first, third = (self.owner.get(f"{address}/revisions/{number}").get_json()["document"] for number in (1, 3))
+        self.assertEqual(first, third)
+
+    def test_the_difference_between_existing_and_proposed(self):
+        answer = self.owner.send("POST", "/api/differences", {"document": orchard()}).get_json()["differences"]
+        self.assertIn(("disc-barn-main", "rating_a"), {(item["id"], item["field"]) for item in answer})
+
+    def test_a_conflict_brings_both_documents_and_loses_neither(self):
+        address = self.job()
+        theirs = changed(orchard(), lambda job: job.update(note="theirs"))
+        mine = changed(orchard(), lambda job: job.update(note="mine"))
+        self.save(address, theirs)
+        answer = self.save(address, mine)
+        self.assertEqual(answer.status_code, 409)
+        conflict = answer.get_json()["conflict"]
+        self.assertEqual((conflict["mine"]["document"]["note"], conflict["theirs"]["document"]["note"]), ("mine", "theirs"))
+        kept = self.owner.get(f"{address}/revisions/{conflict['mine']['number']}").get_json()
+        self.assertEqual(kept["document"]["note"], "mine")
+        self.assertEqual(self.owner.get(address).get_json()["document"]["note"], "theirs")
+
+    def test_bad_documents_are_refused_with_field_and_remedy_and_nothing_is_saved(self):
+        address = self.job()
+        bad = changed(orchard(), lambda job: thing(job, "runs", "to-barn").update(length_ft=-1))
+        for answer in (self.save(address, bad), self.owner.send("POST", "/api/check", {"document": bad}),
+                       self.owner.send("POST", "/api/jobs/import", bad)):
+            self.assertEqual(answer.status_code, 422)
+            issue = answer.get_json()["issues"][0]
+            self.assertEqual((issue["path"], bool(issue["reason"]), bool(issue["remedy"])), ("runs.to-barn.length_ft", True, True))
+        self.assertEqual(self.owner.get(address).get_json()["head"], 1)
+
+    def test_an_unknown_edition_is_told_by_field(self):
+        answer = self.owner.send("POST", "/api/jobs", {"name": "x", "edition": "1999"})
+        self.assertEqual((answer.status_code, answer.get_json()["issues"][0]["path"]), (422, "settings.edition"))
+
+    def test_bodies_of_any_kind_get_a_clear_answer(self):
+        bodies = (b"", b"{", b"[]", b'"x"', b"null", b'{"document": NaN}', b'{"document": {}, "document": {}}', b"\xff", b"[" * 100_000,
+                  b'{"document": {}, "extra": 1}', b'{"document": {"format": "nelvor-job", "version": 1, "name": "\\u0000"}}')
+        for path in ("/api/check", "/api/jobs/import", "/api/jobs", "/api/session", "/api/differences", "/api/working"):
+            for body in bodies:
+                with self.subTest(path=path, body=body[:30]):
+                    answer = self.owner.send("POST", path, body)
+                    self.assertEqual(answer.status_code, 422, answer.get_data()[:200])
+                    self.assertTrue(answer.get_json()["issues"])
+
+    def test_too_large_a_body(self):
+        answer = self.owner.send("POST", "/api/jobs/import", b" " * (11 * 1024 * 1024))
+        self.assertEqual(answer.status_code, 413)
+
+    def test_the_published_schema_accepts_what_is_exported(self):
+        schema = self.owner.get("/api/schema/job.json").get_json()
+        document = json.loads(self.owner.get(f"{self.job()}/export").data)
+        self.assertEqual(set(document) - set(schema["properties"]), set())
+        self.assertEqual(self.owner.get("/api/openapi.json").get_json()["openapi"], "3.1.0")
+
+    def test_answers_of_other_rules_are_shown_beside_those_of_now(self):
+        address = self.job()
+        self.assertIsNone(self.owner.get(address).get_json()["then"])
+        with mock.patch("nelvor.web.routes.ENGINE_VERSION", "9.9.9"):
+            then = self.owner.get(address).get_json()["then"]
+        self.assertEqual(then["counts"]["must_fix"], 4)
+
+
+class Guards(WithDatabase):
+    def test_nothing_but_the_door_is_open_without_signing_in(self):
+        app = self.app()
+        visitor = Client(app)
+        open_to_all = {"read_session", "sign_in", "sign_in_demo", "sign_out", "read_editions", "read_job_schema", "read_openapi", "health"}
+        for rule in app.url_map.iter_rules():
+            if not rule.endpoint.startswith("api.") or rule.endpoint.removeprefix("api.") in open_to_all:
+                continue
+            path = self.filled(rule, self.jobs["east"])
+            for method in rule.methods - {"HEAD", "OPTIONS"}:
+                body = {"name": "x", "edition": "2023"} if rule.endpoint == "api.create_job" else self.any_body(rule.endpoint)
+                with self.subTest(f"{method} {path}"):
+                    self.assertEqual(visitor.send(method, path, body).status_code, 401)
+
+    def filled(self, rule, job_id):
+        values = {name: (1 if name in ("number", "other") else job_id) for name in rule.arguments}
+        return self.app().url_map.bind("localhost").build(rule.endpoint, values)
+
+    def any_body(self, endpoint):
+        document = orchard()
+        return {
+            "api.check_document": {"document": document}, "api.proposal_differences": {"document": document},
+            "api.read_working": {"document": document, "book": "run:to-barn", "step": 0}, "api.import_job": document,
+            "api.save_revision": {"base": 1, "save_id": "a-save-id", "summary": "", "document": document},
+        }.get(endpoint)
+
+    def test_every_route_with_a_job_hides_another_shops_job(self):
+        app = self.app()
+        stranger = Client(app, "owner@west.invalid")
+        tried = 0
+        for rule in app.url_map.iter_rules():
+            if "job_id" not in rule.arguments:
+                continue
+            path = self.filled(rule, self.jobs["east"])
+            for method in rule.methods - {"HEAD", "OPTIONS"}:
+                with self.subTest(f"{method} {path}"):
+                    answer = stranger.send(method, path, self.any_body(rule.endpoint))
+                    self.assertEqual(answer.status_code, 404)
+                    self.assertNotIn("Quince", answer.get_data(as_text=True))
+                    tried += 1
+        self.assertGreaterEqual(tried, 7)
+        self.assertEqual(stranger.get("/api/jobs").get_json()["jobs"][0]["id"], self.jobs["west"])
+
+    def test_a_reviewer_gets_403_on_every_change(self):
+        reviewer = Client(self.app(), "reviewer@east.invalid")
+        self.assertFalse(reviewer.get("/api/session").get_json()["member"]["may_write"])
+        job = f"/api/jobs/{self.jobs['east']}"
+        self.assertEqual(reviewer.get(job).status_code, 200)
+        for path, endpoint in ((f"{job}/revisions", "api.save_revision"), (f"{job}/revisions/1/restore", ""), ("/api/jobs/import", "api.import_job")):
+            self.assertEqual(reviewer.send("POST", path, self.any_body(endpoint)).status_code, 403)
+
+    def test_changes_need_the_token_of_the_page(self):
+        app = self.app()
+        owner = Client(app, "owner@east.invalid")
+        owner.csrf = "stale"
+        for method, path in (("POST", "/api/jobs"), ("POST", "/api/check"), ("DELETE", "/api/session"), ("POST", "/api/session")):
+            answer = owner.send(method, path, {})
+            self.assertEqual((answer.status_code, answer.get_json()["error"]), (400, "stale_form"))
+
+    def test_sign_in_is_limited_and_says_how_long_to_wait(self):
+        client = Client(self.app())
+        for _ in range(5):
+            wrong = client.send("POST", "/api/session", {"email": "limited@west.invalid", "password": "x"})
+            self.assertEqual(wrong.status_code, 401)
+        blocked = client.send("POST", "/api/session", {"email": "limited@west.invalid", "password": PASSWORD})
+        self.assertEqual(blocked.status_code, 429)
+        self.assertGreater(int(blocked.headers["Retry-After"]), 0)
+        with self.database.sessions.begin() as session:
+            session.execute(__import__("sqlalchemy").text("delete from sign_in_failures"))
+
+    def test_signing_out_ends_the_session(self):
+        owner = Client(self.app(), "owner@east.invalid")
+        self.assertIsNone(owner.send("DELETE", "/api/session").get_json()["member"])
+        self.assertEqual(owner.get("/api/jobs").status_code, 401)
+
+    def test_one_click_is_open_in_demo_mode_on_loopback_alone(self):
+        with self.database.sessions.begin() as session:
+            from nelvor.store.demo import add_demo
+
+            add_demo(session)
+        tries = [
+            (True, {}, {}, 200), (False, {}, {}, 404), (True, {"X-Forwarded-For": "127.0.0.1"}, {}, 404),
+            (True, {"Forwarded": "for=127.0.0.1"}, {}, 404), (True, {"Host": "jobs.example.invalid"}, {}, 404),
+            (True, {"Host": "127.0.0.1.example.invalid:80"}, {}, 404), (True, {}, {"REMOTE_ADDR": "192.0.2.7"}, 404),
+        ]
+        for demo, headers, environ, status in tries:
+            with self.subTest(demo=demo, headers=headers, environ=environ):
+                client = self.app(demo=demo).test_client()
+                place = {"base_url": f"http://{headers.get('Host', 'localhost')}/", "environ_overrides": environ}
+                told = client.get("/api/session", **place).get_json()
+                self.assertEqual(told["demo"], status == 200 or "Host" not in headers and demo and not environ)
+                sent = {name: value for name, value in headers.items() if name != "Host"}
+                answer = client.post("/api/session/demo", headers={"X-CSRFToken": told["csrf"], **sent}, **place)
+                self.assertEqual(answer.status_code, status)
+
+    def test_pages_carry_a_strict_policy(self):
+        headers = self.app().test_client().get("/api/session").headers
+        policy = headers["Content-Security-Policy"]
+        for rule in ("default-src 'self'", "script-src 'self'", "frame-ancestors 'none'", "object-src 'none'"):
+            self.assertIn(rule, policy)
+        self.assertNotIn("unsafe-eval", policy)
+        self.assertEqual(headers["X-Frame-Options"], "DENY")
+        self.assertEqual(headers["X-Content-Type-Options"], "nosniff")
+        cookie = headers["Set-Cookie"]
+        self.assertTrue("HttpOnly" in cookie and "SameSite=Lax" in cookie)
+
+    def test_unknown_addresses_of_the_api_are_told_in_its_own_form(self):
+        answer = self.app().test_client().get("/api/none")
+        self.assertEqual((answer.status_code, answer.get_json()["error"]), (404, "not_found"))
+
+
+class Faults(WithDatabase):
+    def every_error(self):
+        found = [errors.NelvorError]
+        for kind in found:
+            found += kind.__subclasses__()
+        return set(found[1:])
+
+    def test_every_error_has_its_answer(self):
+        abstract = {errors.NelvorError}
+        self.assertEqual(self.every_error() - abstract - set(faults.STATUS), set())
+
+    def test_an_unexpected_error_leaks_nothing(self):
+        app = self.app()
+        owner = Client(app, "owner@east.invalid")
+        with mock.patch("nelvor.web.routes.check", side_effect=RuntimeError("secret detail")), self.assertLogs("nelvor.web.faults"):
+            answer = owner.send("POST", "/api/check", {"document": orchard()})
+        self.assertEqual(answer.status_code, 500)
+        self.assertNotIn("secret", answer.get_data(as_text=True))
+
+    def test_a_database_that_is_away_is_503_and_says_that_edits_are_kept(self):
+        owner = Client(self.app(), "owner@east.invalid")
+        with mock.patch("nelvor.web.routes.jobs.list_jobs", side_effect=OperationalError("x", {}, Exception())):
+            answer = owner.get("/api/jobs")
+        self.assertEqual((answer.status_code, answer.get_json()["error"]), (503, "store_unavailable"))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,110 @@
+import unittest
+from dataclasses import replace
+from fractions import Fraction
+from unittest import mock
+
+from nelvor.demo import demo_job
+from nelvor.report.check import check
+from nelvor.report.wire import books, report_out, working_out
+from nelvor.rulebook.rules import Rules, rulebook
+from nelvor.working import Recorder, exact, shown
+from nelvor.working.explain import behind, what_would_change
+from nelvor.working.recorder import replay
+
+
+class Numbers(unittest.TestCase):
+    def test_decimals_are_taken_as_written(self):
+        self.assertEqual(exact(0.1), Fraction(1, 10))
+        self.assertEqual(exact(12.9), Fraction(129, 10))
+
+    def test_numbers_are_shown_for_reading(self):
+        for value, text in ((Fraction(60), "60"), (Fraction(1, 3), "0.3333"), (Fraction(1789, 10), "178.9"),
+                            (Fraction("44.126"), "44.13"), (Fraction(-5, 2), "-2.5"), (Fraction(0), "0")):
+            self.assertEqual(shown(value), text)
+
+
+class Replaying(unittest.TestCase):
+    """Every working of the demo is worked again from its own steps to the same values."""
+
+    def setUp(self):
+        self.report = check(demo_job())
+        self.books = books(self.report)
+
+    def test_every_step_of_the_demo_replays(self):
+        steps = 0
+        for name, recorder in self.books.items():
+            self.assertEqual(replay(recorder.steps), [], name)
+            steps += len(recorder.steps)
+        self.assertGreater(steps, 500)
+
+    def test_a_changed_value_does_not_replay(self):
+        steps = self.books["load:house-panel"].steps
+        changed = [replace(step, value=step.value + 1) if step.operation == "multiply" else step for step in steps]
+        self.assertTrue(replay(changed))
+
+    def test_steps_rest_on_earlier_steps_only(self):
+        for recorder in self.books.values():
+            for step in recorder.steps:
+                self.assertTrue(all(number < step.number for number in step.inputs))
+
+    def test_every_figure_sent_has_its_working_and_the_working_ends_in_it(self):
+        report = report_out(self.report)
+        figures = [figure for run in report.runs.values() for figure in run.chosen.figures.values()]
+        figures += [figure for item in report.enclosures.values() for figure in item.figures.values()]
+        self.assertGreater(len(figures), 50)
+        for figure in figures:
+            working = working_out(self.report, figure.book, figure.step)
+            self.assertEqual(working.steps[-1].value, figure.value)
+
+    def test_figures_read_from_the_rulebook_stand_in_the_working(self):
+        read: list[tuple[str, tuple[str, ...], str]] = []
+        original = Rules.cell
+
+        def noting(rules, name, key, column):
+            value = original(rules, name, key, column)
+            read.append((name, key, column))
+            return value
+
+        recorder = Recorder(rulebook().resolve("2023"))
+        with mock.patch.object(Rules, "cell", noting):
+            recorder.table("Ampacity", "ampacity", ("2",), "cu75")
+            recorder.table("Area", "conductor_dc", ("2",), "area_cmil")
+        self.assertEqual(len(read), len([step for step in recorder.steps if step.operation == "table"]))
+        self.assertTrue(all(step.source and step.section for step in recorder.steps))
+
+
+class WhatWouldChange(unittest.TestCase):
+    def setUp(self):
+        self.recorder = Recorder(rulebook().resolve("2023"))
+
+    def given(self, value, label="need"):
+        return self.recorder.given(label, value, "A", "test")
+
+    def test_a_standard_rating_tells_the_range_it_holds_for(self):
+        chosen = self.recorder.next_up("Device", self.given(52), [Fraction(50), Fraction(60), Fraction(70)], "standard_ocpd")
+        text = what_would_change(self.recorder.steps, chosen.step.number)
+        self.assertIn("above 50 up to 60 A", text)
+        self.assertEqual(chosen.step.refused, "50 A is below 52 A")
+
+    def test_of_several_comparisons_the_nearest_is_told(self):
+        have = self.given(100, "have")
+        tests = []
+        for need, label in ((80, "far"), (95, "near")):
+            self.recorder.at_least("enough", have, self.given(need, label))
+            tests.append(self.recorder.last_comparison())
+        chosen = self.recorder.choose("Size", "3", "AWG", tests)
+        self.assertIn("near", what_would_change(self.recorder.steps, chosen.step.number))
+
+    def test_behind_a_figure_stand_only_its_own_inputs(self):
+        self.given(1, "unrelated")
+        total = self.recorder.add("Sum", self.given(2), self.given(3))
+        self.assertEqual([step.label for step in behind(self.recorder.steps, total.step.number)], ["need", "need", "Sum"])
+
+    def test_nothing_reaches_the_need(self):
+        self.assertIsNone(self.recorder.next_up("Device", self.given(7000), [Fraction(6000)], "standard_ocpd"))
+
+    def test_an_abandoned_candidate_leaves_no_trace(self):
+        mark = self.recorder.mark()
+        self.given(5)
+        self.recorder.forget(mark)
+        self.assertEqual(self.recorder.steps, [])
