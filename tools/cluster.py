@@ -16,6 +16,7 @@ import shutil
 import socket
 import subprocess
 import tempfile
+import time
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -26,6 +27,7 @@ from tools.progress import SetupError, say
 ROLE = "nelvor"
 PERSISTENT_FALLBACK = Path("/var/lib/nelvor")
 START_TIMEOUT_S = 60
+ORPHANS_END_S = 20
 
 
 def free_port() -> int:
@@ -90,8 +92,38 @@ class Cluster:
             **identity,
         )
 
+    def _processes(self) -> list[int]:
+        """Return the living processes that work in the data folder; zombies work nowhere."""
+        found = []
+        for entry in Path("/proc").iterdir():
+            if not entry.name.isdigit():
+                continue
+            try:
+                if os.readlink(entry / "cwd") == str(self.data):
+                    found.append(int(entry.name))
+            except OSError:
+                continue
+        return found
+
     def is_running(self) -> bool:
-        return self.data.exists() and self._run("pg_ctl", "status", "-D", self.data).returncode == 0
+        """Tell whether the server itself is alive. A killed server may stay as a zombie, which pg_ctl takes for alive."""
+        try:
+            return self.server_pid() in self._processes()
+        except (OSError, ValueError, IndexError):
+            return False
+
+    def _clear_after_crash(self) -> None:
+        """Wait until the orphans of a killed server are gone, then take away its stale pid file.
+
+        Raises:
+            SetupError: processes of a killed server do not end.
+        """
+        deadline = time.monotonic() + ORPHANS_END_S
+        while self._processes():
+            if time.monotonic() > deadline:
+                raise SetupError(f"Processes of a killed database server still work in {self.data}; end them first.")
+            time.sleep(0.05)
+        (self.data / "postmaster.pid").unlink(missing_ok=True)
 
     def create(self) -> None:
         """Create the cluster when its folder holds none.
@@ -133,6 +165,7 @@ class Cluster:
         """
         if self.is_running():
             return
+        self._clear_after_crash()
         port = free_port()
         options = [
             f"-p {port}",

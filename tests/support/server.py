@@ -13,7 +13,7 @@ from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import create_engine, text
 from sqlalchemy.engine import make_url
-from werkzeug.serving import make_server
+from werkzeug.serving import WSGIRequestHandler, make_server
 
 from nelvor.demo import demo_job
 from nelvor.store import members
@@ -102,6 +102,11 @@ class Client:
         return self.send("GET", path)
 
 
+class QuietHandler(WSGIRequestHandler):
+    def log_request(self, *_: object) -> None:
+        """Requests are no news in a test's output."""
+
+
 class LiveServer:
     """The application on a free loopback port, in a thread; ``stop`` and ``start`` play an outage."""
 
@@ -111,7 +116,7 @@ class LiveServer:
         self.start()
 
     def start(self) -> None:
-        self.server = make_server("127.0.0.1", self.port, self.app, threaded=True)
+        self.server = make_server("127.0.0.1", self.port, self.app, threaded=True, request_handler=QuietHandler)
         self.port = self.server.server_port
         self.thread = threading.Thread(target=self.server.serve_forever, daemon=True)
         self.thread.start()

@@ -46,7 +46,7 @@ export function FigureLine({
             className="narrow text-copper underline decoration-dotted underline-offset-2 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
             aria-expanded={open}
             aria-controls={id}
-            aria-label={`Working of ${label}`}
+            aria-label={`${open ? "close the " : ""}working of ${label}`}
             onClick={() => setOpen(!open)}
           >
             {open ? "close" : "working"}

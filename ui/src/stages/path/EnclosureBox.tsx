@@ -44,7 +44,7 @@ export function EnclosureBox(props: BoxProps) {
         </g>
       ) : null}
       <BoxLabel {...props} />
-      <title>{`${enclosure.name}. ${answer?.reason ?? ""}`}</title>
+      <desc>{`${worst ? `${worst.replaceAll("_", " ")}. ` : ""}${answer?.reason ?? ""}`}</desc>
     </g>
   );
 }

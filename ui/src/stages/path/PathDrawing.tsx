@@ -5,7 +5,7 @@ import type { Outcome } from "../../kit/Glyph";
 import type { Document } from "../../model/document";
 import { useWork } from "../../work/context";
 import { EnclosureBox } from "./EnclosureBox";
-import { BOX_HEIGHT, BOX_WIDTH, layOut, middle, wrap, type Layout } from "./layout";
+import { BOX_HEIGHT, BOX_WIDTH, TAG_HEIGHT, layOut, middle, wrap, type Layout } from "./layout";
 import { Plots } from "./Plots";
 import { RunDrawing } from "./RunDrawing";
 import { Tape, TAPE_HEIGHT } from "./Tape";
@@ -148,9 +148,9 @@ function Runs({
         />
         <rect
           x={from.x + BOX_WIDTH / 2}
-          y={to.y - 18}
+          y={to.y - 22}
           width={Math.max(to.x - from.x - BOX_WIDTH, 0)}
-          height={36}
+          height={22 + BOX_HEIGHT / 2 + TAG_HEIGHT}
           fill="transparent"
         />
         {drag && selected === run.id ? (
@@ -198,7 +198,6 @@ function PlaceItem({
       role="button"
       tabIndex={selected === place.id || (selected === null && place === places[0]) ? 0 : -1}
       aria-pressed={selected === place.id}
-      aria-label={`${name}${worst ? `, ${worst.replaceAll("_", " ")}` : ""}`}
       data-place={place.id}
       className="cursor-pointer"
       onClick={() => select(place.id)}
