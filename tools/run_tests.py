@@ -1,6 +1,7 @@
 """``./test``: set up what the tests need, start a throw-away database, run everything, close with one line of counts.
 
-``./test PATTERN`` runs only the tests whose names hold the pattern.
+``./test PATTERN`` runs only the tests whose names hold the pattern; ``./test --run MODULE``
+runs a module that needs the same surroundings: ``benchmarks.edit``, ``tools.screenshots``.
 """
 
 from __future__ import annotations
@@ -27,6 +28,13 @@ def _python_and_interface() -> None:
     environment.ensure_interface()
 
 
+def _module() -> list[str]:
+    """Return the module to run with its arguments: the suite, or another one that needs the same surroundings."""
+    if sys.argv[1:2] == ["--run"] and len(sys.argv) > 2:
+        return sys.argv[2:]
+    return ["tests.runner", *sys.argv[1:]]
+
+
 def main() -> int:
     """Run the tests; return 0 when all passed."""
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(1))
@@ -38,11 +46,7 @@ def main() -> int:
             cluster.start()
         env = {**os.environ, "NELVOR_TEST_SERVER": cluster.url(), "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
         return subprocess.run(
-            [venv_python(), "-m", "tests.runner", *sys.argv[1:]],
-            cwd=ROOT,
-            env=env,
-            stdin=subprocess.DEVNULL,
-            check=False,
+            [venv_python(), "-m", *_module()], cwd=ROOT, env=env, stdin=subprocess.DEVNULL, check=False
         ).returncode
     finally:
         cluster.stop("immediate")

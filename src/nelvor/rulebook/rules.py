@@ -12,7 +12,7 @@ from pathlib import Path
 
 from nelvor.errors import MissingFigure, RulebookBroken, UnknownEdition
 from nelvor.model.things import Amendment
-from nelvor.rulebook.table import Row, Table, read_table
+from nelvor.rulebook.table import Row, Table, cell_number, read_table
 
 DATA = Path(__file__).parent / "data"
 NOT_VERIFIED = "section not verified"
@@ -132,7 +132,7 @@ class Rules:
             raise MissingFigure(
                 self.table_title(name), f"{' '.join(key)} in column {column}", self.edition, "other sizes or columns"
             )
-        return Fraction(text)
+        return cell_number(text)
 
     def band(self, name: str, value: Fraction) -> Row:
         """Return the row whose band holds the value.

@@ -5,13 +5,19 @@ from __future__ import annotations
 import csv
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import cached_property
+from functools import cache, cached_property
 from pathlib import Path
 from typing import Any
 
 from nelvor.errors import RulebookBroken
 
 Row = dict[str, str]
+
+
+@cache
+def cell_number(text: str) -> Fraction:
+    """Return the exact number of a cell; the same few cells are read again and again."""
+    return Fraction(text)
 
 
 @dataclass(frozen=True)
@@ -46,9 +52,9 @@ class Table:
         """Return the first row whose band holds ``value``, or None below the first or above the last."""
         for row in self.rows:
             upper = row[self.band_to]
-            if upper == "" or value <= Fraction(upper):
+            if upper == "" or value <= cell_number(upper):
                 lower = row[self.band_from] if self.band_from else ""
-                return None if lower and value < Fraction(lower) else row
+                return None if lower and value < cell_number(lower) else row
         return None
 
 

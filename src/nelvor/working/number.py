@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from decimal import Decimal
 from fractions import Fraction
-
-Number = Fraction
+from functools import lru_cache
 
 
 def exact(value: float | int | str | Fraction) -> Fraction:
     """Return the number as written, without binary rounding: 0.1 is one tenth."""
-    if isinstance(value, Fraction):
-        return value
-    return Fraction(Decimal(repr(value))) if isinstance(value, float) else Fraction(value)
+    return value if isinstance(value, Fraction) else _as_written(str(value))
+
+
+@lru_cache(maxsize=8192)
+def _as_written(text: str) -> Fraction:
+    return Fraction(text)
 
 
 def shown(value: Fraction, digits: int = 4) -> str:

@@ -1,0 +1,68 @@
+import io
+import unittest
+
+from pypdf import PdfReader
+
+from nelvor.demo import demo_job
+from nelvor.model.parse import parse_value
+from nelvor.paper.permit import permit_sheet
+from nelvor.report.check import check
+from nelvor.report.text import report_text
+from nelvor.report.wire import report_out
+from nelvor.report.words import CAUTIONS
+from tests.support.jobs import JobBuilder, chain, orchard, report_of
+
+
+def text_of(report) -> str:
+    reader = PdfReader(io.BytesIO(permit_sheet(report, 7)))
+    return " ".join("\n".join(page.extract_text() for page in reader.pages).split())
+
+
+class PermitSheet(unittest.TestCase):
+    def test_it_holds_every_part(self):
+        text = text_of(check(demo_job()))
+        for words in ("Permit sheet: Orchard at Quince Hollow", "One-line, proposed", "Loads", "Feeder schedule", "Bonding and grounding",
+                      "Open findings", "Cautions", "revision 7", "Hollow County", "2023 rules"):
+            self.assertIn(words, text)
+        for caution in CAUTIONS:
+            self.assertIn(caution, text)
+
+    def test_screen_command_line_paper_and_load_totals_show_the_same_figures(self):
+        report = check(demo_job())
+        screen, line, paper = report_out(report), report_text(report), text_of(report)
+        for enclosure_id, enclosure in screen.enclosures.items():
+            demand = enclosure.level.demand.value
+            self.assertIn(f"{enclosure.name}: {demand} VA", line)
+            self.assertIn(f"{demand} VA", paper)
+            self.assertEqual(demand, report.levels[enclosure_id].demand_va.text)
+            own = [item.demand.number for group in enclosure.level.groups for item in group.lines]
+            self.assertEqual(sum(own), enclosure.level.demand.number)
+            for leg in enclosure.level.legs:
+                self.assertIn(f"{leg.leg} {leg.load.value} A", line)
+                self.assertIn(f"{leg.leg} {leg.load.value} A", paper)
+        for run in screen.runs.values():
+            figures = run.chosen.figures
+            if run.kind == "utility":
+                continue
+            tag = " · ".join(f"{figures[part].value}{mark}" for part, mark in (("hots", ""), ("neutral", " N"), ("ground", " G")) if part in figures)
+            self.assertIn(tag, line)
+            self.assertIn(tag, paper)
+            self.assertIn(f"{run.name} ", paper)
+
+    def test_the_one_line_is_drawn_not_pasted(self):
+        reader = PdfReader(io.BytesIO(permit_sheet(check(demo_job()))))
+        self.assertEqual(sum(len(page.images) for page in reader.pages), 0)
+        self.assertIn(b" l", reader.pages[0].get_contents().get_data())
+
+    def test_odd_names_empty_jobs_and_long_chains_print(self):
+        odd = orchard()
+        odd["name"] = "<b>&amp; 🍎 بستان " + "x" * 180
+        odd["enclosures"][0]["name"] = "<script>alert(1)</script>" * 8
+        for name, job in (("odd", odd), ("chain", chain(12)), ("empty", JobBuilder().job)):
+            with self.subTest(name):
+                self.assertIn("Cautions", text_of(report_of(job)))
+
+    def test_what_cannot_be_told_is_said_so(self):
+        job = orchard()
+        job["loads"][0]["amount"] = None
+        self.assertIn("cannot tell", text_of(check(parse_value(job))))
