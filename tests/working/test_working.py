@@ -68,9 +68,17 @@ class Replaying(unittest.TestCase):
         recorder = Recorder(rulebook().resolve("2023"))
         with mock.patch.object(Rules, "cell", noting):
             recorder.table("Ampacity", "ampacity", ("2",), "cu75")
-            recorder.table("Area", "conductor_dc", ("2",), "area_cmil")
+            recorder.table("Area", "conductor_dc", ("2",), "area_cmil", clause="egc_upsize")
         self.assertEqual(len(read), len([step for step in recorder.steps if step.operation == "table"]))
         self.assertTrue(all(step.source and step.section for step in recorder.steps))
+
+
+class Units(unittest.TestCase):
+    def test_a_column_may_have_a_unit_of_its_own(self):
+        recorder = Recorder(rulebook().resolve("2023"))
+        area = recorder.table("Area", "conductor_dc", ("2",), "area_cmil", clause="")
+        ohms = recorder.table("Resistance", "conductor_dc", ("2",), "dc_al_ohm_kft")
+        self.assertEqual((area.unit, ohms.unit, area.step.section), ("cmil", "ohm/kft", ""))
 
 
 class WhatWouldChange(unittest.TestCase):

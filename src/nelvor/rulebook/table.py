@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import csv
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cache, cached_property
 from pathlib import Path
@@ -39,6 +39,11 @@ class Table:
     band_to: str
     text_columns: tuple[str, ...]
     rows: tuple[Row, ...]
+    column_units: dict[str, str] = field(default_factory=dict)
+
+    def unit_of(self, column: str) -> str:
+        """Return the unit of the cells of a column: its own, or the table's."""
+        return self.column_units.get(column, self.unit)
 
     def find(self, key: tuple[str, ...]) -> Row | None:
         """Return the row with these key cells, or None."""
@@ -83,6 +88,7 @@ def read_table(folder: Path, entry: dict[str, Any]) -> Table:
         band_to=entry.get("band_to", ""),
         text_columns=tuple(entry.get("text_columns", ())),
         rows=rows,
+        column_units=entry.get("column_units", {}),
     )
     _check_columns(table, columns)
     _check_rows(table)

@@ -59,7 +59,7 @@ def size_index(size: str) -> int:
 
 def circular_mils(recorder: Recorder, size: str) -> Figure:
     """Return the area of a conductor in circular mils (Chapter 9 Table 8)."""
-    return recorder.table(f"Area of {size}", "conductor_dc", (size,), "area_cmil")
+    return recorder.table(f"Area of {size}", "conductor_dc", (size,), "area_cmil", clause="")
 
 
 def insulation_temperature(insulation: str, wet: bool, rules: Rules) -> int:

@@ -125,7 +125,7 @@ class Recorder:
         kept: Value = value if isinstance(value, str) else exact(value)
         return self._take_down(label, "given", (), kept, unit, source=source)
 
-    def table(self, label: str, name: str, key: tuple[str, ...], column: str, clause: str = "") -> Figure:
+    def table(self, label: str, name: str, key: tuple[str, ...], column: str, clause: str | None = None) -> Figure:
         """Read a number of a keyed table.
 
         Raises:
@@ -133,8 +133,9 @@ class Recorder:
         """
         table = self.rules.table(name)
         value = self.rules.cell(name, key, column)
-        source = f"{self.rules.table_title(name)}, {' '.join(key)}, {column}"
-        return self._take_down(label, "table", (), value, table.unit, clause=clause or table.clause, source=source)
+        source = f"{self.rules.table_title(name)}, {' '.join(key)}, {column.replace('_', ' ')}"
+        clause = table.clause if clause is None else clause
+        return self._take_down(label, "table", (), value, table.unit_of(column), clause=clause, source=source)
 
     def table_text(
         self, label: str, name: str, text: str, unit: str, inputs: Sequence[Figure], clause: str = ""

@@ -3,14 +3,23 @@ import { useId, useState, type ReactNode } from "react";
 import { inMetres, readFeet, writeFeet } from "../model/lengths";
 import { limitOf, numberFault } from "../model/limits";
 import { word } from "../model/words";
+import { keepDraft, keptDraft } from "../work/drafts";
 
-interface FieldProps {
+export interface FieldProps {
   label: string;
   list: string;
   field: string;
   disabled?: boolean;
   changed?: boolean;
   hint?: ReactNode;
+  /** The thing the field belongs to: a text that cannot be taken is kept for it. */
+  thing?: string;
+}
+
+interface Typed<T> extends FieldProps {
+  value: T;
+  onChange: (value: T) => void;
+  onLeave?: () => void;
 }
 
 const BOX =
@@ -54,43 +63,66 @@ interface Parsed<T> {
 }
 
 /**
- * Text is parsed at each key; a value that can be taken goes out at once, a fault keeps the text. A draft stands only
- * as long as the document still holds the value it belongs to.
+ * Text is parsed at each key; a value that can be taken goes out at once, a fault keeps the text, also when the sheet is
+ * left. A draft stands only as long as the document still holds the value it belongs to.
  */
-function useDraft<T>(
-  value: T,
-  write: (value: T) => string,
-  parse: (text: string) => Parsed<T>,
-  onChange: (value: T) => void,
-) {
-  const [draft, setDraft] = useState<{ text: string; belongsTo: T } | null>(null);
+function useDraft<T>(props: Typed<T>, write: (value: T) => string, parse: (text: string) => Parsed<T>) {
+  const { value, onChange } = props;
+  const place = props.thing ? `${props.list}.${props.thing}.${props.field}` : null;
+  const [draft, setDraft] = useState<{ text: string; belongsTo: T } | null>(() => keptDraft(place));
   const current = draft !== null && draft.belongsTo === value ? draft.text : null;
   const fault = current === null ? undefined : parse(current).fault;
   const type = (text: string) => {
     const parsed = parse(text);
     const taken = parsed.fault === undefined;
-    setDraft({ text, belongsTo: taken ? (parsed.value as T) : value });
+    const typed = { text, belongsTo: taken ? (parsed.value as T) : value };
+    setDraft(typed);
+    keepDraft(place, taken ? null : typed);
     if (taken && parsed.value !== value) onChange(parsed.value as T);
   };
   const leave = () => {
     if (fault === undefined) setDraft(null);
+    props.onLeave?.();
   };
   return { shown: current ?? write(value), fault, type, leave };
 }
 
-export function NumberField({
-  value,
-  unit,
-  onChange,
-  onLeave,
-  ...props
-}: FieldProps & {
-  value: number | null;
-  unit?: string;
-  onChange: (value: number | null) => void;
-  onLeave?: () => void;
+/** The input that all typed fields share. */
+function TypedField<T>({
+  props,
+  draft,
+  after,
+  ...input
+}: {
+  props: Typed<T>;
+  draft: ReturnType<typeof useDraft<T>>;
+  after?: ReactNode;
+  placeholder?: string;
+  inputMode?: "decimal";
+  dir?: "auto";
 }) {
   const id = useId();
+  return (
+    <Row label={props.label} htmlFor={id} changed={props.changed} fault={draft.fault} hint={props.hint}>
+      <span className="flex items-center gap-1">
+        <input
+          id={id}
+          className={BOX}
+          value={draft.shown}
+          disabled={props.disabled}
+          aria-invalid={draft.fault !== undefined}
+          aria-describedby={draft.fault ? `${id}-fault` : undefined}
+          onChange={(event) => draft.type(event.target.value)}
+          onBlur={draft.leave}
+          {...input}
+        />
+        {after ? <span className="narrow whitespace-nowrap text-soft">{after}</span> : null}
+      </span>
+    </Row>
+  );
+}
+
+export function NumberField({ unit, ...props }: Typed<number | null> & { unit?: string }) {
   const nullable = limitOf(props.list, props.field).nullable;
   const parse = (text: string): Parsed<number | null> => {
     if (text.trim() === "") return nullable ? { value: null } : { fault: "Enter a number." };
@@ -98,38 +130,19 @@ export function NumberField({
     const fault = numberFault(props.list, props.field, number);
     return fault ? { fault } : { value: number };
   };
-  const draft = useDraft<number | null>(value, (current) => (current === null ? "" : String(current)), parse, onChange);
+  const draft = useDraft(props, (value) => (value === null ? "" : String(value)), parse);
   return (
-    <Row label={props.label} htmlFor={id} changed={props.changed} fault={draft.fault} hint={props.hint}>
-      <span className="flex items-center gap-1">
-        <input
-          id={id}
-          className={BOX}
-          inputMode="decimal"
-          value={draft.shown}
-          disabled={props.disabled}
-          placeholder={nullable ? "not known" : ""}
-          aria-invalid={draft.fault !== undefined}
-          aria-describedby={draft.fault ? `${id}-fault` : undefined}
-          onChange={(event) => draft.type(event.target.value)}
-          onBlur={() => {
-            draft.leave();
-            onLeave?.();
-          }}
-        />
-        {unit ? <span className="text-soft">{unit}</span> : null}
-      </span>
-    </Row>
+    <TypedField
+      props={props}
+      draft={draft}
+      after={unit}
+      inputMode="decimal"
+      placeholder={nullable ? "not known" : ""}
+    />
   );
 }
 
-export function LengthField({
-  value,
-  onChange,
-  onLeave,
-  ...props
-}: FieldProps & { value: number | null; onChange: (value: number | null) => void; onLeave?: () => void }) {
-  const id = useId();
+export function LengthField(props: Typed<number | null>) {
   const parse = (text: string): Parsed<number | null> => {
     if (text.trim() === "") return { value: null };
     const feet = readFeet(text);
@@ -137,65 +150,24 @@ export function LengthField({
     const fault = numberFault(props.list, props.field, feet);
     return fault ? { fault } : { value: feet };
   };
-  const draft = useDraft<number | null>(
-    value,
-    (current) => (current === null ? "" : writeFeet(current)),
-    parse,
-    onChange,
-  );
-  return (
-    <Row label={props.label} htmlFor={id} changed={props.changed} fault={draft.fault} hint={props.hint}>
-      <span className="flex items-center gap-1">
-        <input
-          id={id}
-          className={BOX}
-          value={draft.shown}
-          disabled={props.disabled}
-          placeholder="not known"
-          aria-invalid={draft.fault !== undefined}
-          aria-describedby={draft.fault ? `${id}-fault` : undefined}
-          onChange={(event) => draft.type(event.target.value)}
-          onBlur={() => {
-            draft.leave();
-            onLeave?.();
-          }}
-        />
-        {value !== null ? <span className="narrow whitespace-nowrap text-soft">{inMetres(value)}</span> : null}
-      </span>
-    </Row>
-  );
+  const draft = useDraft(props, (value) => (value === null ? "" : writeFeet(value)), parse);
+  const metres = props.value === null ? null : inMetres(props.value);
+  return <TypedField props={props} draft={draft} after={metres} placeholder="not known" />;
 }
 
-export function TextField({
-  value,
-  onChange,
-  onLeave,
-  ...props
-}: FieldProps & { value: string; onChange: (value: string) => void; onLeave?: () => void }) {
-  const id = useId();
+export function TextField(props: Typed<string>) {
   const most = limitOf(props.list, props.field).maxLength ?? 200;
   const parse = (text: string): Parsed<string> =>
     text.length > most
       ? { fault: `Too long by ${text.length - most}. Shorten it to ${most} characters.` }
       : { value: text };
-  const draft = useDraft<string>(value, (current) => current, parse, onChange);
-  return (
-    <Row label={props.label} htmlFor={id} changed={props.changed} fault={draft.fault} hint={props.hint}>
-      <input
-        id={id}
-        dir="auto"
-        className={BOX}
-        value={draft.shown}
-        disabled={props.disabled}
-        aria-invalid={draft.fault !== undefined}
-        onChange={(event) => draft.type(event.target.value)}
-        onBlur={() => {
-          draft.leave();
-          onLeave?.();
-        }}
-      />
-    </Row>
-  );
+  const draft = useDraft(props, (value) => value, parse);
+  return <TypedField props={props} draft={draft} dir="auto" />;
+}
+
+export interface Option {
+  value: string | number;
+  label: string;
 }
 
 /** One of a closed list, or not known where the field allows it. */
@@ -207,7 +179,7 @@ export function ChoiceField({
   ...props
 }: FieldProps & {
   value: string | number | null;
-  options?: { value: string | number; label: string }[];
+  options?: Option[];
   empty?: string;
   onChange: (value: string | number | null) => void;
 }) {

@@ -2,7 +2,8 @@
 import type { Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FigureLine } from "../../kit/Figure";
-import { ChoiceField, YesNoField } from "../../kit/Field";
+import { ChoiceField } from "../../kit/Field";
+import { ThingField } from "../../kit/ThingField";
 import { find, freshId, type Bond } from "../../model/document";
 import { insert } from "../../model/operations";
 import { remove } from "../../model/building";
@@ -83,7 +84,7 @@ function EnclosureBonds({ answer }: { answer: Schemas["EnclosureOut"] }) {
 }
 
 function FoundParts({ enclosureId }: { enclosureId: string }) {
-  const { site, document, state, put, act, mayWrite } = useWork();
+  const { site, document, state, act, mayWrite } = useWork();
   const bars = (site.bars ?? []).filter((bar) => bar.enclosure_id === enclosureId);
   const bonds = (site.bonds ?? []).filter((bond) => bond.enclosure_id === enclosureId);
   const neutral = bars.find((bar) => bar.kind === "neutral");
@@ -105,27 +106,25 @@ function FoundParts({ enclosureId }: { enclosureId: string }) {
   return (
     <>
       {bars.map((bar) => (
-        <YesNoField
+        <ThingField
           key={bar.id}
-          label={`${bar.name || bar.kind} insulated`}
+          kind="yes-no"
           list="bars"
+          thing={bar}
           field="insulated"
-          value={bar.insulated ?? null}
-          disabled={!mayWrite}
-          onChange={(value) => put("bars", bar.id, "insulated", value)}
+          label={`${bar.name || bar.kind} insulated`}
         />
       ))}
       {bonds.map((bond) => (
         <div key={bond.id} className="flex items-start gap-1">
           <div className="min-w-0 flex-1">
-            <YesNoField
-              label={`${word(bond.kind ?? "")}: joins`}
+            <ThingField
+              kind="yes-no"
               list="bonds"
+              thing={bond}
               field="made"
-              value={bond.made ?? null}
-              disabled={!mayWrite}
+              label={`${word(bond.kind ?? "")}: joins`}
               hint={bond.note || undefined}
-              onChange={(value) => put("bonds", bond.id, "made", value)}
             />
           </div>
           {mayWrite ? (

@@ -1,6 +1,6 @@
 /** The electrodes that join an enclosure, to edit. */
 import { Button } from "../../kit/Button";
-import { ChoiceField, NumberField } from "../../kit/Field";
+import { ThingField } from "../../kit/ThingField";
 import { find, freshId } from "../../model/document";
 import { insert } from "../../model/operations";
 import { remove } from "../../model/building";
@@ -8,7 +8,7 @@ import { word } from "../../model/words";
 import { useWork } from "../../work/context";
 
 export function Electrodes({ enclosureId }: { enclosureId: string }) {
-  const { site, document, state, act, put, seal, mayWrite } = useWork();
+  const { site, document, state, act, mayWrite } = useWork();
   const parts = new Set([
     enclosureId,
     ...(site.bars ?? []).filter((bar) => bar.enclosure_id === enclosureId).map((bar) => bar.id),
@@ -36,33 +36,10 @@ export function Electrodes({ enclosureId }: { enclosureId: string }) {
       </summary>
       {electrodes.map((item) => (
         <div key={item.id} className="border-b border-rule py-1">
-          <ChoiceField
-            label="Electrode"
-            list="electrodes"
-            field="kind"
-            value={item.kind ?? null}
-            disabled={!mayWrite}
-            onChange={(value) => put("electrodes", item.id, "kind", value)}
-          />
-          <ChoiceField
-            label="Its conductor"
-            list="electrodes"
-            field="conductor_size"
-            value={item.conductor_size ?? null}
-            disabled={!mayWrite}
-            onChange={(value) => put("electrodes", item.id, "conductor_size", value)}
-          />
+          <ThingField kind="choice" list="electrodes" thing={item} field="kind" label="Electrode" />
+          <ThingField kind="choice" list="electrodes" thing={item} field="conductor_size" label="Its conductor" />
           {item.kind === "rod" ? (
-            <NumberField
-              label="Measured"
-              list="electrodes"
-              field="resistance_ohm"
-              unit="Ω"
-              value={item.resistance_ohm ?? null}
-              disabled={!mayWrite}
-              onChange={(value) => put("electrodes", item.id, "resistance_ohm", value)}
-              onLeave={seal}
-            />
+            <ThingField kind="number" list="electrodes" thing={item} field="resistance_ohm" label="Measured" unit="Ω" />
           ) : null}
           {mayWrite ? (
             <Button

@@ -16,7 +16,7 @@ export function LoadRow({ load }: { load: Load }) {
   const choice = (field: keyof Load & string, label: string, options: string[], empty?: string) => (
     <select
       aria-label={`${label}, ${load.name}`}
-      className={CELL}
+      className={`${CELL} max-w-24`}
       disabled={!mayWrite}
       value={String(load[field] ?? "")}
       onChange={(event) => set(field, event.target.value || null)}
@@ -84,7 +84,7 @@ export function LoadRow({ load }: { load: Load }) {
       <td className="py-1 pr-1">
         <select
           aria-label={`Dwelling unit, ${load.name}`}
-          className={CELL}
+          className={`${CELL} max-w-20`}
           disabled={!mayWrite}
           value={load.dwelling_unit_id ?? ""}
           onChange={(event) => set("dwelling_unit_id", event.target.value || null)}

@@ -139,6 +139,11 @@ function PanelLoads({ panelId }: { panelId: string }) {
   );
 }
 
+/** What is connected, where the demand is less. */
+function ofConnected(connected: Schemas["FigureOut"], demand: Schemas["FigureOut"]): string | null {
+  return connected.value === demand.value ? null : `of ${connected.value}`;
+}
+
 function LevelSheet({ level, name }: { level: Schemas["LevelOut"] | undefined; name: string }) {
   if (!level) return null;
   return (
@@ -161,7 +166,7 @@ function LevelSheet({ level, name }: { level: Schemas["LevelOut"] | undefined; n
               key={line.label}
               label={line.label}
               figure={line.demand}
-              note={`of ${line.connected.value} connected`}
+              note={ofConnected(line.connected, line.demand)}
             />
           ))}
         </section>
@@ -170,7 +175,7 @@ function LevelSheet({ level, name }: { level: Schemas["LevelOut"] | undefined; n
         <FigureLine
           label="Calculated"
           figure={level.demand ?? undefined}
-          note={level.connected ? `of ${level.connected.value} connected` : null}
+          note={level.connected && level.demand ? ofConnected(level.connected, level.demand) : null}
         />
         {level.legs.map((leg) => (
           <FigureLine key={leg.leg} label={leg.leg} figure={leg.load} note={`sized for ${leg.design.value} A`} />

@@ -1,9 +1,9 @@
 /** The sheet of an enclosure: its label, its main, what neutral and ground do inside, and its load. */
 import { FigureLine } from "../../kit/Figure";
-import { ChoiceField, NumberField, TextField } from "../../kit/Field";
+import { ThingField } from "../../kit/ThingField";
 import { Button } from "../../kit/Button";
 import { feedingRun } from "../../model/building";
-import { find, owners, type Enclosure } from "../../model/document";
+import { owners, type Enclosure } from "../../model/document";
 import { DECISION_WORDS, FOUND_WORDS } from "../../model/words";
 import { useWork } from "../../work/context";
 import { FedFrom } from "./RunSheet";
@@ -70,96 +70,50 @@ export function EnclosureSheet({
   );
 }
 
+const RATING_WORDS: Record<string, string> = { panel: "Bus rating", meter: "Class" };
+const LUG_MARKINGS = [60, 75, 90].map((value) => ({ value, label: `${value} °C` }));
+
 function LabelFields({ enclosure }: { enclosure: Enclosure }) {
-  const { document, site, put, seal, mayWrite } = useWork();
-  const changed = new Set(Object.keys(find(document.enclosures, enclosure.id)?.proposed ?? {}));
-  const main = (site.devices ?? []).find((item) => item.enclosure_id === enclosure.id && item.role === "main");
-  const feeders = (site.devices ?? []).filter((item) => item.enclosure_id === enclosure.id && item.role === "feeder");
-  const ratingWord = enclosure.kind === "panel" ? "Bus rating" : enclosure.kind === "meter" ? "Class" : "Rating";
-  const choice = (
-    label: string,
-    field: keyof Enclosure & string,
-    options?: { value: string | number; label: string }[],
-    empty?: string,
-  ) => (
-    <ChoiceField
-      label={label}
-      list="enclosures"
-      field={field}
-      options={options}
-      empty={empty}
-      value={(enclosure[field] as string | number | null | undefined) ?? null}
-      changed={changed.has(field)}
-      disabled={!mayWrite}
-      onChange={(value) => put("enclosures", enclosure.id, field, value)}
-    />
-  );
+  const { site } = useWork();
+  const kind = enclosure.kind ?? "panel";
+  const devices = (site.devices ?? []).filter((item) => item.enclosure_id === enclosure.id);
+  const rated = [
+    ...devices.filter((item) => item.role === "main"),
+    ...devices.filter((item) => item.role === "feeder"),
+  ];
+  const buildings = (site.buildings ?? []).map((item) => ({ value: item.id, label: item.name || item.id }));
+  const own = { list: "enclosures", thing: enclosure } as const;
   return (
     <>
-      <TextField
-        label="Name"
-        list="enclosures"
-        field="name"
-        value={enclosure.name ?? ""}
-        changed={changed.has("name")}
-        disabled={!mayWrite}
-        onChange={(value) => put("enclosures", enclosure.id, "name", value)}
-        onLeave={seal}
-      />
-      <NumberField
-        label={ratingWord}
-        list="enclosures"
-        field="rating_a"
-        unit="A"
-        value={enclosure.rating_a ?? null}
-        changed={changed.has("rating_a")}
-        disabled={!mayWrite}
-        onChange={(value) => put("enclosures", enclosure.id, "rating_a", value)}
-        onLeave={seal}
-      />
-      {[main, ...feeders].map((device) =>
-        device ? (
-          <NumberField
-            key={device.id}
-            label={device.role === "main" ? "Main" : device.name || "Feeder"}
-            list="devices"
-            field="rating_a"
-            unit="A"
-            value={device.rating_a ?? null}
-            changed={find(document.devices, device.id)?.proposed?.rating_a !== undefined}
-            disabled={!mayWrite}
-            hint={device.rating_a === null && device.role !== "main" ? "chosen for the load" : undefined}
-            onChange={(value) => put("devices", device.id, "rating_a", value)}
-            onLeave={seal}
-          />
-        ) : null,
-      )}
-      {choice(
-        "Building",
-        "building_id",
-        (site.buildings ?? []).map((item) => ({ value: item.id, label: item.name || item.id })),
-        "none, stands alone",
-      )}
-      {choice("Placed", "placement")}
-      {choice(
-        "Lugs marked",
-        "termination_c",
-        [60, 75, 90].map((value) => ({ value, label: `${value} °C` })),
-      )}
-      {enclosure.kind !== "meter" ? choice("Marking", "service_marking") : null}
-      {enclosure.kind !== "panel" && enclosure.kind !== "meter" ? choice("Emergency", "emergency_marking") : null}
-      {enclosure.kind === "panel" ? (
-        <NumberField
-          label="Spaces"
-          list="enclosures"
-          field="spaces"
-          value={enclosure.spaces ?? null}
-          changed={changed.has("spaces")}
-          disabled={!mayWrite}
-          onChange={(value) => put("enclosures", enclosure.id, "spaces", value)}
-          onLeave={seal}
+      <ThingField {...own} kind="text" field="name" label="Name" />
+      <ThingField {...own} kind="number" field="rating_a" label={RATING_WORDS[kind] ?? "Rating"} unit="A" />
+      {rated.map((device) => (
+        <ThingField
+          key={device.id}
+          kind="number"
+          list="devices"
+          thing={device}
+          field="rating_a"
+          label={device.role === "main" ? "Main" : device.name || "Feeder"}
+          unit="A"
+          hint={device.rating_a === null && device.role !== "main" ? "chosen for the load" : undefined}
         />
+      ))}
+      <ThingField
+        {...own}
+        kind="choice"
+        field="building_id"
+        label="Building"
+        options={buildings}
+        empty="none, stands alone"
+      />
+      <ThingField {...own} kind="choice" field="placement" label="Placed" />
+      <ThingField {...own} kind="choice" field="termination_c" label="Lugs marked" options={LUG_MARKINGS} />
+      {kind !== "meter" ? <ThingField {...own} kind="choice" field="service_marking" label="Marking" /> : null}
+      {kind !== "panel" && kind !== "meter" ? (
+        <ThingField {...own} kind="choice" field="emergency_marking" label="Emergency" />
       ) : null}
+      {kind === "panel" ? <ThingField {...own} kind="number" field="spaces" label="Spaces" /> : null}
     </>
   );
 }

@@ -1,7 +1,8 @@
 /** The sheet of the job itself: edition, limits, buildings, dwelling units and local amendments. */
 import { Button } from "../../kit/Button";
-import { ChoiceField, NumberField, Row, TextField, YesNoField } from "../../kit/Field";
-import { find, freshId, type ListName } from "../../model/document";
+import { ChoiceField, NumberField, Row, TextField } from "../../kit/Field";
+import { ThingField } from "../../kit/ThingField";
+import { freshId, type ListName } from "../../model/document";
 import { insert } from "../../model/operations";
 import { remove } from "../../model/building";
 import { useWork } from "../../work/context";
@@ -77,6 +78,7 @@ function SettingFields() {
           key={field}
           label={label}
           list="settings"
+          thing="job"
           field={field}
           unit={unit}
           value={settings[field] ?? null}
@@ -135,49 +137,17 @@ function RemoveButton({ list, id, name }: { list: ListName; id: string; name: st
 }
 
 function Buildings() {
-  const { site, document, put, seal, mayWrite } = useWork();
+  const { site } = useWork();
   return (
     <>
       {(site.buildings ?? []).map((building) => {
-        const changed = find(document.buildings, building.id)?.proposed ?? {};
+        const own = { list: "buildings", thing: building } as const;
         return (
           <div key={building.id} className="border-b border-rule py-1">
-            <TextField
-              label="Name"
-              list="buildings"
-              field="name"
-              value={building.name ?? ""}
-              changed={"name" in changed}
-              disabled={!mayWrite}
-              onChange={(value) => put("buildings", building.id, "name", value)}
-              onLeave={seal}
-            />
-            <ChoiceField
-              label="Use"
-              list="buildings"
-              field="use"
-              value={building.use ?? null}
-              disabled={!mayWrite}
-              onChange={(value) => put("buildings", building.id, "use", value)}
-            />
-            {building.use === "farm" ? (
-              <YesNoField
-                label="Livestock"
-                list="buildings"
-                field="livestock"
-                value={building.livestock ?? null}
-                disabled={!mayWrite}
-                onChange={(value) => put("buildings", building.id, "livestock", value)}
-              />
-            ) : null}
-            <YesNoField
-              label="Metal path between"
-              list="buildings"
-              field="metal_path_to_supply"
-              value={building.metal_path_to_supply ?? null}
-              disabled={!mayWrite}
-              onChange={(value) => put("buildings", building.id, "metal_path_to_supply", value)}
-            />
+            <ThingField {...own} kind="text" field="name" label="Name" />
+            <ThingField {...own} kind="choice" field="use" label="Use" />
+            {building.use === "farm" ? <ThingField {...own} kind="yes-no" field="livestock" label="Livestock" /> : null}
+            <ThingField {...own} kind="yes-no" field="metal_path_to_supply" label="Metal path between" />
             <RemoveButton list="buildings" id={building.id} name={building.name || building.id} />
           </div>
         );
@@ -188,20 +158,12 @@ function Buildings() {
 }
 
 function DwellingUnits() {
-  const { site, put, seal, mayWrite } = useWork();
+  const { site } = useWork();
   return (
     <>
       {(site.dwelling_units ?? []).map((unit) => (
         <div key={unit.id} className="border-b border-rule py-1">
-          <TextField
-            label="Name"
-            list="dwelling_units"
-            field="name"
-            value={unit.name ?? ""}
-            disabled={!mayWrite}
-            onChange={(value) => put("dwelling_units", unit.id, "name", value)}
-            onLeave={seal}
-          />
+          <ThingField kind="text" list="dwelling_units" thing={unit} field="name" label="Name" />
           <RemoveButton list="dwelling_units" id={unit.id} name={unit.name || unit.id} />
         </div>
       ))}
@@ -211,11 +173,12 @@ function DwellingUnits() {
 }
 
 function Amendments() {
-  const { site, put, seal, mayWrite } = useWork();
+  const { site } = useWork();
   return (
     <>
       {(site.amendments ?? []).map((amendment) => {
         const known = AMENDMENTS.find((item) => item.key === amendment.key);
+        const own = { list: "amendments", thing: amendment } as const;
         return (
           <div key={amendment.id} className="border-b border-rule py-1">
             {known?.value === null ? (
@@ -223,25 +186,9 @@ function Amendments() {
                 <output id={amendment.id}>{known.label}</output>
               </Row>
             ) : (
-              <NumberField
-                label={known?.label ?? amendment.key}
-                list="amendments"
-                field="value"
-                value={amendment.value ?? null}
-                disabled={!mayWrite}
-                onChange={(value) => put("amendments", amendment.id, "value", value)}
-                onLeave={seal}
-              />
+              <ThingField {...own} kind="number" field="value" label={known?.label ?? amendment.key} />
             )}
-            <TextField
-              label="Written in"
-              list="amendments"
-              field="source_note"
-              value={amendment.source_note ?? ""}
-              disabled={!mayWrite}
-              onChange={(value) => put("amendments", amendment.id, "source_note", value)}
-              onLeave={seal}
-            />
+            <ThingField {...own} kind="text" field="source_note" label="Written in" />
             <RemoveButton list="amendments" id={amendment.id} name={known?.label ?? amendment.key} />
           </div>
         );

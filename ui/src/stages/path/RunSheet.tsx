@@ -1,7 +1,8 @@
 /** The run sheet: device, conductors, raceway, cover and drop, in both metals; what is locked is only checked. */
 import type { Schemas } from "../../api/client";
 import { FigureLine, figureText } from "../../kit/Figure";
-import { ChoiceField, LengthField, NumberField, TextField, YesNoField } from "../../kit/Field";
+import { ChoiceField } from "../../kit/Field";
+import { ThingField } from "../../kit/ThingField";
 import { possibleFeeds } from "../../model/building";
 import { find, owners, type Run } from "../../model/document";
 import { limitOf } from "../../model/limits";
@@ -38,7 +39,7 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
             : "feeder"}
         {run.standing === "added" ? ", proposed" : ", standing"}
       </SheetTitle>
-      <LengthAndFeed run={run} changed={changed} onFeedFrom={onFeedFrom} />
+      <LengthAndFeed run={run} onFeedFrom={onFeedFrom} />
       {answer && answer.kind !== "utility" ? (
         <>
           <Group title="Worked out">
@@ -46,7 +47,7 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
           </Group>
           {answer.alternative ? <BothMetals run={run} answer={answer} /> : null}
           <Group title="How it is run">
-            <Making run={run} changed={changed} />
+            <HowItIsRun run={run} />
           </Group>
         </>
       ) : null}
@@ -54,41 +55,18 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
   );
 }
 
-function LengthAndFeed({
-  run,
-  changed,
-  onFeedFrom,
-}: {
-  run: Run;
-  changed: Set<string>;
-  onFeedFrom: (runId: string, fromId: string) => void;
-}) {
-  const { put, seal, site, mayWrite } = useWork();
-  const owner = owners(site);
-  const fed = owner.get(run.to_part) ?? "";
+function LengthAndFeed({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: string, fromId: string) => void }) {
+  const owner = owners(useWork().site);
   return (
     <>
-      <TextField
-        label="Name"
-        list="runs"
-        field="name"
-        value={run.name ?? ""}
-        changed={changed.has("name")}
-        disabled={!mayWrite}
-        onChange={(value) => put("runs", run.id, "name", value)}
-        onLeave={seal}
+      <ThingField kind="text" list="runs" thing={run} field="name" label="Name" />
+      <ThingField kind="length" list="runs" thing={run} field="length_ft" label="Length" />
+      <FedFrom
+        runId={run.id}
+        fedId={owner.get(run.to_part) ?? ""}
+        fromId={owner.get(run.from_part) ?? ""}
+        onFeedFrom={onFeedFrom}
       />
-      <LengthField
-        label="Length"
-        list="runs"
-        field="length_ft"
-        value={run.length_ft ?? null}
-        changed={changed.has("length_ft")}
-        disabled={!mayWrite}
-        onChange={(value) => put("runs", run.id, "length_ft", value, "Change length")}
-        onLeave={seal}
-      />
-      <FedFrom runId={run.id} fedId={fed} fromId={owner.get(run.from_part) ?? ""} onFeedFrom={onFeedFrom} />
     </>
   );
 }
@@ -229,70 +207,38 @@ function BothMetals({ run, answer }: { run: Run; answer: RunOut }) {
   );
 }
 
-function Making({ run, changed }: { run: Run; changed: Set<string> }) {
-  const { put, seal, mayWrite } = useWork();
-  const choice = (label: string, field: keyof Run & string) => (
-    <ChoiceField
-      label={label}
-      list="runs"
-      field={field}
-      value={(run[field] as string | null | undefined) ?? null}
-      changed={changed.has(field)}
-      disabled={!mayWrite}
-      onChange={(value) => put("runs", run.id, field, value)}
-    />
-  );
-  const number = (label: string, field: keyof Run & string, unit?: string) => (
-    <NumberField
-      label={label}
-      list="runs"
-      field={field}
-      unit={unit}
-      value={(run[field] as number | null | undefined) ?? null}
-      changed={changed.has(field)}
-      disabled={!mayWrite}
-      onChange={(value) => put("runs", run.id, field, value)}
-      onLeave={seal}
-    />
-  );
-  return (
-    <>
-      {choice("Conductor type", "insulation")}
-      {choice("Metal", "material")}
-      {choice("Placed", "placement")}
-      {choice("Method", "method")}
-      {run.placement === "underground" ? choice("Above it", "burial_location") : null}
-      {run.placement === "underground" ? number("Cover", "cover_in", "in") : null}
-      {number("Parallel sets", "sets")}
-      {choice("Ground metal", "ground_material")}
-      <YesNoField
-        label="Smaller neutral"
-        list="runs"
-        field="neutral_as_calculated"
-        value={run.neutral_as_calculated ?? false}
-        disabled={!mayWrite}
-        onChange={(value) => put("runs", run.id, "neutral_as_calculated", value ?? false)}
-      />
-      <YesNoField
-        label="Raceway grounds"
-        list="runs"
-        field="ground_by_raceway"
-        value={run.ground_by_raceway ?? false}
-        disabled={!mayWrite}
-        onChange={(value) => put("runs", run.id, "ground_by_raceway", value ?? false)}
-      />
-      {number("Ambient", "ambient_c", "°C")}
-      {number("Others carrying", "other_current_carrying")}
-      {run.standing === "existing" ? (
-        <YesNoField
-          label="Lawful when built"
-          list="runs"
-          field="complied_when_installed"
-          value={run.complied_when_installed ?? null}
-          disabled={!mayWrite}
-          onChange={(value) => put("runs", run.id, "complied_when_installed", value)}
-        />
-      ) : null}
-    </>
-  );
+type Making = {
+  kind: "choice" | "number" | "yes-no";
+  field: string;
+  label: string;
+  unit?: string;
+  when?: (run: Run) => boolean;
+};
+
+const underground = (run: Run) => run.placement === "underground";
+const MAKING: Making[] = [
+  { kind: "choice", field: "insulation", label: "Conductor type" },
+  { kind: "choice", field: "material", label: "Metal" },
+  { kind: "choice", field: "placement", label: "Placed" },
+  { kind: "choice", field: "method", label: "Method" },
+  { kind: "choice", field: "burial_location", label: "Above it", when: underground },
+  { kind: "number", field: "cover_in", label: "Cover", unit: "in", when: underground },
+  { kind: "number", field: "sets", label: "Parallel sets" },
+  { kind: "choice", field: "ground_material", label: "Ground metal" },
+  { kind: "yes-no", field: "neutral_as_calculated", label: "Smaller neutral" },
+  { kind: "yes-no", field: "ground_by_raceway", label: "Raceway grounds" },
+  { kind: "number", field: "ambient_c", label: "Ambient", unit: "°C" },
+  { kind: "number", field: "other_current_carrying", label: "Others carrying" },
+  {
+    kind: "yes-no",
+    field: "complied_when_installed",
+    label: "Lawful when built",
+    when: (run) => run.standing === "existing",
+  },
+];
+
+function HowItIsRun({ run }: { run: Run }) {
+  return MAKING.filter((item) => item.when?.(run) ?? true).map(({ kind, field, label, unit }) => (
+    <ThingField key={field} list="runs" thing={run} kind={kind} field={field} label={label} unit={unit} />
+  ));
 }

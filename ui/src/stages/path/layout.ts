@@ -37,7 +37,7 @@ export function layOut(places: Place[], width: number): Layout {
   const stops = [...new Set(places.map((place) => place.x_ft))].sort((a, b) => a - b);
   const gaps = stops.slice(1).map((stop, at) => stop - (stops[at] ?? 0));
   const roomEach = (width - 2 * SIDE) / Math.max(gaps.length, 1);
-  const leastGap = Math.min(WANTED_GAP, Math.max(LEAST_GAP, roomEach));
+  const leastGap = roomEach < LEAST_GAP ? WANTED_GAP : Math.min(WANTED_GAP, roomEach);
   const whole = Math.max(width, gaps.length * leastGap + 2 * SIDE);
   const pxPerFt = scaleFor(gaps, whole - 2 * SIDE, leastGap);
   const segments: Segment[] = [];
