@@ -14,6 +14,7 @@ from tools.layout import BUILT_UI, NODE, REQUIREMENTS, STATE, UI, VENV, venv_pyt
 from tools.progress import run, step
 
 OLDEST_NODE = (20, 19)
+GENERATED_TYPES = UI / "src" / "api" / "types.ts"
 
 
 def _fingerprint(paths: Iterable[Path]) -> str:
@@ -88,13 +89,16 @@ def _pinned_node() -> Path:
     return program
 
 
+def node_program() -> Path:
+    """Return Node's program: the system's when it is new enough, else the pinned one."""
+    return _usable_system_node() or _pinned_node()
+
+
 def _npm() -> list[str]:
     """Return the command that runs npm, with the system's Node when it is new enough."""
-    system = _usable_system_node()
-    if system:
+    if _usable_system_node():
         return ["npm"]
-    node = _pinned_node()
-    return [str(node), str(NODE / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js")]
+    return [str(_pinned_node()), str(NODE / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js")]
 
 
 def _npm_environment() -> dict[str, str]:
@@ -110,7 +114,7 @@ def ensure_interface() -> None:
     sources = sorted(
         path
         for path in UI.rglob("*")
-        if path.is_file() and not {"node_modules", "dist"} & set(path.relative_to(UI).parts)
+        if path.is_file() and path != GENERATED_TYPES and not {"node_modules", "dist"} & set(path.relative_to(UI).parts)
     )
     source_print = _fingerprint(sources)
     stamps = STATE / "stamps"

@@ -7,6 +7,7 @@ import sys
 import unittest
 from pathlib import Path
 
+from tools.environment import node_program
 from tools.generate_interface_types import api_description, field_limits
 from tools.layout import ROOT, UI
 
@@ -97,8 +98,8 @@ class Cleanliness(unittest.TestCase):
         self.run_clean(sys.executable, "-m", "mypy")
 
     def test_typescript_is_linted_and_formatted(self):
-        self.run_clean("node", "node_modules/eslint/bin/eslint.js", "src", cwd=UI)
-        self.run_clean("node", "node_modules/prettier/bin/prettier.cjs", "--check", "src", cwd=UI)
+        self.run_clean(str(node_program()), "node_modules/eslint/bin/eslint.js", "src", cwd=UI)
+        self.run_clean(str(node_program()), "node_modules/prettier/bin/prettier.cjs", "--check", "src", cwd=UI)
 
     def test_no_package_registry_is_named(self):
         hosts = re.compile(r"pypi\.org|pythonhosted|registry\.npmjs|deb\.debian\.org|--index-url|--find-links", re.IGNORECASE)
