@@ -125,6 +125,17 @@ class Cluster:
             time.sleep(0.05)
         (self.data / "postmaster.pid").unlink(missing_ok=True)
 
+    def _same_port_or_free(self) -> int:
+        """Return the port of the last time while it is free, so that programs find a restarted server again."""
+        try:
+            port = int(self._port_file.read_text())
+            with socket.socket() as probe:
+                probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+                probe.bind(("127.0.0.1", port))
+        except (OSError, ValueError):
+            return free_port()
+        return port
+
     def create(self) -> None:
         """Create the cluster when its folder holds none.
 
@@ -166,7 +177,7 @@ class Cluster:
         if self.is_running():
             return
         self._clear_after_crash()
-        port = free_port()
+        port = self._same_port_or_free()
         options = [
             f"-p {port}",
             "-c listen_addresses=127.0.0.1",

@@ -26,6 +26,7 @@ from tools.progress import SetupError, main_guard, run, say, side_by_side, step
 
 DEFAULT_PORT = 8765
 HEALTH_TIMEOUT_S = 40
+WATCH_EVERY_S = 1.0
 DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
 DATABASE = "nelvor"
 
@@ -179,13 +180,24 @@ def main() -> int:
         if options.show_database:
             say(f"\nNELVOR_DATABASE_URL={url}")
         say(f"\nNelvor is ready: {address}\nCtrl-C stops it.")
-        return server.wait()
+        return _watch(server, cluster)
     except KeyboardInterrupt:
         say("\nStopping")
         return 0
     finally:
         signal.signal(signal.SIGINT, signal.SIG_IGN)
         _finish(server, cluster)
+
+
+def _watch(server: subprocess.Popen[bytes], cluster: Cluster | None) -> int:
+    """Wait for the server to end; a database of ours that stops meanwhile is started again on the same port."""
+    while True:
+        try:
+            return server.wait(timeout=WATCH_EVERY_S)
+        except subprocess.TimeoutExpired:
+            if cluster is not None and not cluster.is_running():
+                say("The database stopped; starting it again.")
+                cluster.start()
 
 
 def _finish(server: subprocess.Popen[bytes] | None, cluster: Cluster | None) -> None:

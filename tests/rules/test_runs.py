@@ -4,7 +4,10 @@ from fractions import Fraction
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from nelvor.errors import CannotCompute
 from nelvor.model.vocabulary import SIZES
+from nelvor.rulebook.rules import rulebook
+from nelvor.rules.conductor import insulation_temperature
 from tests.support.jobs import JobBuilder, finding, mended, report_of, thing
 
 
@@ -74,6 +77,73 @@ class WhatIsChosen(unittest.TestCase):
         steps = builder.report().runs["to-panel"].recorder.steps
         counted = next(step.value for step in steps if step.label.startswith("Current-carrying"))
         self.assertEqual(counted, 4)
+
+
+class NeutralsAndSharedDevices(unittest.TestCase):
+    def test_loads_that_use_a_neutral_ask_for_one(self):
+        builder = feeder(neutral=False)
+        builder.load("panel", 1_000.0, volts=120.0)
+        found = finding(builder.report(), "neutral_missing", "to-panel")
+        self.assertEqual(found.outcome, "must_fix")
+        after = report_of(mended(builder.job, found))
+        self.assertEqual(after.runs["to-panel"].size("neutral"), "3")
+
+    def test_a_service_always_brings_its_neutral(self):
+        builder = feeder()
+        builder.job["conductors"] = [item for item in builder.job["conductors"] if item["id"] != "to-service-neutral"]
+        found = finding(builder.report(), "neutral_missing", "to-service")
+        self.assertIsNone(finding(report_of(mended(builder.job, found)), "neutral_missing", "to-service"))
+
+    def test_a_device_to_be_chosen_carries_all_that_it_feeds(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("first", "service", main_a=None, feeder_a=None)
+        builder.job["runs"][-1]["to_part"] = builder.add("lugs", "first-lugs", enclosure_id="first")["id"]
+        builder.job["devices"] = [item for item in builder.job["devices"] if item["id"] != "first-main"]
+        for item in builder.job["conductors"]:
+            item["to_part"] = item["to_part"].replace("first-main", "first-lugs")
+        builder.box("second", "first")
+        builder.add("lugs", "first-through", enclosure_id="first", feed_through=True)
+        for item in [thing(builder.job, "runs", "to-second"), *builder.job["conductors"]]:
+            item["from_part"] = item["from_part"].replace("first-to-second", "first-through")
+        builder.load("first", 12_000.0)
+        builder.load("second", 2_400.0)
+        runs = builder.report().runs
+        self.assertEqual([runs[name].figures["device"].text for name in ("to-first", "to-second")], ["60", "60"])
+        self.assertEqual(runs["to-second"].size("hots"), runs["to-first"].size("hots"))
+
+    def test_a_main_to_be_chosen_is_the_same_for_all_that_leaves_it(self):
+        builder = JobBuilder()
+        builder.service(main_a=200.0)
+        thing(builder.job, "devices", "service-main")["rating_a"] = None
+        for name in ("one", "two"):
+            builder.box(name, "service")
+            builder.load(name, 12_000.0)
+            for item in [thing(builder.job, "runs", f"to-{name}"), *builder.job["conductors"]]:
+                item["from_part"] = item["from_part"].replace(f"service-to-{name}", "service-main")
+        runs = builder.report().runs
+        self.assertEqual([runs[name].figures["device"].text for name in ("to-service", "to-one", "to-two")], ["100"] * 3)
+
+
+class OtherWiring(unittest.TestCase):
+    def test_conductors_laid_in_earth(self):
+        found = answer(feeder({"insulation": "USE-2", "method": "earth", "placement": "underground", "burial_location": "general",
+                               "cover_in": 24.0, "material": "aluminium"}))
+        self.assertEqual((found.size("hots"), found.size("ground"), found.figures["cover"].text), ("1", "6", "24"))
+        self.assertNotIn("raceway", found.figures)
+
+    def test_service_entrance_cable_indoors(self):
+        found = answer(feeder({"insulation": "SER", "method": "cable", "material": "aluminium"}))
+        self.assertEqual((found.size("hots"), found.size("ground")), ("1", "6"))
+        self.assertNotIn("raceway", found.gaps)
+
+    def test_a_wet_place_asks_for_a_wet_rating(self):
+        rules = rulebook().resolve("2023")
+        known = {("XHHW", False): 90, ("XHHW", True): 75, ("XHHW-2", True): 90, ("THWN-2", True): 90, ("UF-B", True): 60, ("NM-B", False): 60}
+        for (kind, wet), degrees in known.items():
+            self.assertEqual(insulation_temperature(kind, wet, rules), degrees)
+        with self.assertRaises(CannotCompute):
+            insulation_temperature("THHN", True, rules)
 
 
 class WhatIsLocked(unittest.TestCase):

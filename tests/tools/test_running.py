@@ -45,11 +45,11 @@ class Visitor:
 class Started:
     """A ``./start`` of its own state folder, with the environment of this checkout lent to it."""
 
-    def __init__(self, state: Path, port: int) -> None:
+    def __init__(self, state: Path, port: int, *options: str, **env: str) -> None:
         self.port = port
         self.log = (state / "start.log").open("a+")
         self.process = subprocess.Popen(
-            [ROOT / "start", "--port", str(port)], cwd="/", env={**os.environ, "NELVOR_STATE": str(state)},
+            [ROOT / "start", "--port", str(port), *options], cwd="/", env={**os.environ, "NELVOR_STATE": str(state), **env},
             stdin=subprocess.DEVNULL, stdout=self.log, stderr=subprocess.STDOUT)
 
     def output(self) -> str:
@@ -74,6 +74,17 @@ class Started:
         return self.process.wait(timeout=30)
 
 
+def lent_state() -> Path:
+    """Return a fresh state folder that borrows environment, Node and stamps from this checkout's own."""
+    state = Path(tempfile.mkdtemp(prefix="nelvor-test-state-", dir="/tmp"))
+    state.chmod(0o755)
+    for lent in ("venv", "node"):
+        if (STATE / lent).exists():
+            (state / lent).symlink_to(STATE / lent)
+    shutil.copytree(STATE / "stamps", state / "stamps")
+    return state
+
+
 def answers(port: int) -> bool:
     try:
         urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2).close()
@@ -84,13 +95,7 @@ def answers(port: int) -> bool:
 
 class StartCommand(unittest.TestCase):
     def setUp(self):
-        self.state = Path(tempfile.mkdtemp(prefix="nelvor-test-state-", dir="/tmp"))
-        self.state.chmod(0o755)
-        for lent in ("venv", "node"):
-            if (STATE / lent).exists():
-                (self.state / lent).symlink_to(STATE / lent)
-        shutil.copytree(STATE / "stamps", self.state / "stamps")
-        (self.state / "stamps" / "python-app").write_text((STATE / "stamps" / "python-test").read_text())
+        self.state = lent_state()
         self.cluster = Cluster(self.state / "postgres")
         self.addCleanup(shutil.rmtree, self.state, True)
         self.addCleanup(self.cluster.stop, "immediate")
@@ -131,6 +136,11 @@ class StartCommand(unittest.TestCase):
             self.assertEqual(thing(document, "runs", "to-barn")["length_ft"], feet)
         self.assertLessEqual(len(kept) - 1 - len(acknowledged), 1, "at most the save in flight is there without a word")
 
+        with self.subTest("only the database killed: it is started again and the saves are there"):
+            os.kill(self.cluster.server_pid(), signal.SIGKILL)
+            number = self.save_when_back(visitor, job, max(kept))
+            self.assertIn(number, {item["number"] for item in visitor.call("GET", f"/api/jobs/{job}/revisions")["revisions"]})
+
         with self.subTest("only the application killed: the running database is adopted"):
             third.end(signal.SIGKILL)
             self.assertTrue(self.cluster.is_running())
@@ -142,6 +152,16 @@ class StartCommand(unittest.TestCase):
             self.assertIn("Stopped.", fourth.output())
             self.assertFalse(answers(fourth.port))
             self.assertFalse(self.cluster.is_running())
+
+    def save_when_back(self, visitor: Visitor, job: str, base: int) -> int:
+        deadline = time.monotonic() + 30
+        while True:
+            try:
+                return self.save(visitor, job, base, 333.0)
+            except urllib.error.HTTPError as refused:
+                self.assertEqual(refused.code, 503)
+                self.assertLess(time.monotonic(), deadline, "the database does not come back")
+                time.sleep(0.2)
 
     def save_until_killed(self, visitor: Visitor, job: str, pids: list[int]) -> dict[int, float]:
         """Save one revision after another while server and database are killed; return what was acknowledged."""
@@ -167,6 +187,23 @@ class StartCommand(unittest.TestCase):
             os.kill(pid, signal.SIGKILL)
         worker.join(timeout=30)
         return acknowledged
+
+
+class DatabaseElsewhere(unittest.TestCase):
+    def test_a_server_elsewhere_is_used_and_none_is_started(self):
+        from tests.support.server import Database
+
+        database = Database()
+        self.addCleanup(database.drop)
+        state = lent_state()
+        self.addCleanup(shutil.rmtree, state, True)
+        started = Started(state, free_port(), "--no-demo", NELVOR_DATABASE_URL=database.url)
+        self.addCleanup(started.log.close)
+        base = started.await_ready()
+        with urllib.request.urlopen(f"{base}/api/session") as response:
+            self.assertFalse(json.load(response)["demo"])
+        self.assertEqual(started.end(signal.SIGTERM), 0)
+        self.assertFalse((state / "postgres").exists())
 
 
 class ClusterSettings(unittest.TestCase):

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.model.things import Device, Run
+from nelvor.model.things import Conductor, Device, Run
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import Rules
 from nelvor.rules import burial, conductor, drop, grounding, neutral, raceway
@@ -19,7 +19,7 @@ from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.device import smallest_device
 from nelvor.rules.loads import LevelLoad, LevelLoads, carries_entire_unit
 from nelvor.rules.site import COMPUTED_SYSTEMS, LINE_TO_NEUTRAL_V, THREE_PHASE, Site
-from nelvor.rules.verdict import Judge, Mend, Verdict, proposing
+from nelvor.rules.verdict import Judge, Mend, Verdict, adding, proposing
 from nelvor.working import Figure, Recorder, exact, shown
 
 COMPUTED_WIRING = {
@@ -271,15 +271,34 @@ class RunSolver:
             "load calculation of what this run feeds",
         )
 
+    def _load_on(self, device: Device) -> Figure:
+        """Return the design load of all that a device to be chosen protects, which may be more than this run.
+
+        Raises:
+            CannotCompute: no load is entered there.
+        """
+        main = self.site.main_of(device.enclosure_id)
+        if main is not None and main.id == device.id:
+            fed = [device.enclosure_id]
+        else:
+            leaving = self.site.runs_from.get(device.enclosure_id, [])
+            fed = [self.site.downstream_of(run) for run in leaving if run.from_part == device.id]
+        design = Fraction(0)
+        for enclosure_id in fed:
+            level = self.levels.get(enclosure_id)
+            design += level.worst.design.number if isinstance(level, LevelLoad) else self._need("design").number
+        if design == 0:
+            raise CannotCompute(
+                "No load is entered beneath this run, so its device cannot be chosen.",
+                "Enter the loads, or the rating of the device.",
+            )
+        name = device.name or "the device"
+        return self.recorder.given(f"Load on {name}", design, "A", "load calculation of all that the device feeds")
+
     def _device(self) -> None:
         device = self.protecting_device()
         if device.rating_a is None:
-            if self._need("design").number == 0:
-                raise CannotCompute(
-                    "No load is entered beneath this run, so its device cannot be chosen.",
-                    "Enter the loads, or the rating of the device.",
-                )
-            self.figures["device"] = smallest_device(self.recorder, self._need("design"))
+            self.figures["device"] = smallest_device(self.recorder, self._load_on(device))
             return
         rating = self.recorder.given(f"Rating of {device.name or 'the device'}", device.rating_a, "A", "design")
         self.figures["device"] = rating
@@ -384,6 +403,7 @@ class RunSolver:
 
     def _neutral(self) -> None:
         if not self.site.has_conductor(self.run, "neutral"):
+            self._check_no_neutral()
             return
         hots = self._need("hots").text
         circumstances = self._circumstances()
@@ -416,6 +436,30 @@ class RunSolver:
             )
         else:
             self.judge.holds("neutral_size", f"Neutral {size} is at least {least.text}.", clause, "neutral_size")
+
+    def _check_no_neutral(self) -> None:
+        """A service always brings its neutral; a feeder needs one where a load beneath uses it, and only there."""
+        service = self.kind == "service"
+        if not service and not self._known_level().has_line_to_neutral:
+            self.judge.holds("neutral_missing", "No load beneath uses a neutral, so none is needed.", "neutral_load")
+            return
+        start, end = (self._neutral_bar(owner) for owner in (self.site.upstream_of(self.run), self._downstream()))
+        conductor_ = Conductor(
+            id=f"{self.run.id}-n"[:40], run_id=self.run.id, role="neutral", from_part=start, to_part=end
+        )
+        why = "A service brings its neutral to every disconnect" if service else "Loads beneath use a neutral"
+        self.judge.must_fix(
+            "neutral_missing",
+            f"{why}, and this run has none.",
+            "neutral_brought_to_service" if service else "neutral_load",
+            mend=Mend("Add the neutral", (adding("conductors", conductor_),)),
+        )
+
+    def _downstream(self) -> str:
+        return self.site.downstream_of(self.run)
+
+    def _neutral_bar(self, owner: str) -> str:
+        return next((bar.id for bar in self.site.bars_in.get(owner, []) if bar.kind == "neutral"), owner)
 
     def ground_material(self) -> str:
         return self.run.ground_material or self.run.material or "copper"
