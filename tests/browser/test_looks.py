@@ -40,8 +40,13 @@ class Drawing(WithBrowser):
         short = orchard()
         for run in short["runs"]:
             run["length_ft"] = 1.0
-        for name, job in (("orchard", orchard()), ("chain of five", chain(5)), ("branching", branching()), ("long names", long_names),
-                          ("all short", short)):
+        for name, job in (
+            ("orchard", orchard()),
+            ("chain of five", chain(5)),
+            ("branching", branching()),
+            ("long names", long_names),
+            ("all short", short),
+        ):
             with self.subTest(name):
                 self.check_labels(job)
 
@@ -77,8 +82,11 @@ class Accessibility(WithBrowser):
     def serious(self, page) -> list[str]:
         page.evaluate(AXE.read_text())
         found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
-        return [json.dumps([item["id"], item["nodes"][0]["html"][:160], item["nodes"][0].get("failureSummary", "")[:200]])
-                for item in found["violations"] if item["impact"] in ("serious", "critical")]
+        return [
+            json.dumps([item["id"], item["nodes"][0]["html"][:160], item["nodes"][0].get("failureSummary", "")[:200]])
+            for item in found["violations"]
+            if item["impact"] in ("serious", "critical")
+        ]
 
     def test_no_serious_finding_on_any_view(self):
         job = self.new_job(parse_value(orchard()))
@@ -120,13 +128,17 @@ class SignInPage(WithBrowser):
         page = self.open(self.demo())
         page.get_by_role("link", name="Nelvor, all jobs").click()
         files = page.get_by_label("Job file")
-        files.set_input_files({"name": "a.json", "mimeType": "application/json", "buffer": b'{"format": "nelvor-job", "ver'})
+        files.set_input_files(
+            {"name": "a.json", "mimeType": "application/json", "buffer": b'{"format": "nelvor-job", "ver'}
+        )
         expect(page.get_by_role("alert")).to_contain_text("not JSON")
         bad = orchard()
         thing(bad, "runs", "to-barn")["length_ft"] = -1
         files.set_input_files({"name": "b.json", "mimeType": "application/json", "buffer": json.dumps(bad).encode()})
         expect(page.get_by_role("alert")).to_contain_text("runs.to-barn.length_ft")
-        files.set_input_files({"name": "c.json", "mimeType": "application/json", "buffer": json.dumps(orchard()).encode()})
+        files.set_input_files(
+            {"name": "c.json", "mimeType": "application/json", "buffer": json.dumps(orchard()).encode()}
+        )
         expect(page.get_by_role("heading", level=1)).to_have_text("Orchard at Quince Hollow")
 
 

@@ -55,7 +55,9 @@ class FromEmptyToPaper(WithBrowser):
         page.get_by_role("button", name="Packet", exact=True).click()
         with page.expect_download() as download:
             page.get_by_role("link", name="Permit sheet, PDF").click()
-        return "\n".join(sheet.extract_text() for sheet in PdfReader(io.BytesIO(download.value.path().read_bytes())).pages)
+        return "\n".join(
+            sheet.extract_text() for sheet in PdfReader(io.BytesIO(download.value.path().read_bytes())).pages
+        )
 
     def test_by_keyboard_alone(self):
         page = self.open(self.new_job())
@@ -67,7 +69,8 @@ class FromEmptyToPaper(WithBrowser):
                 press("Tab")
                 focused = page.evaluate(
                     "() => { const e = document.activeElement; const l = e.labels && e.labels[0];"
-                    " return [e.getAttribute('aria-label') || (l ? l.textContent : e.textContent).trim(), e.tagName]; }")
+                    " return [e.getAttribute('aria-label') || (l ? l.textContent : e.textContent).trim(), e.tagName]; }"
+                )
                 if focused[0].startswith(name):
                     return
             self.fail(f"{name} is not reached with Tab")
@@ -147,7 +150,13 @@ class OnTheDemo(WithBrowser):
         page.locator("[data-run=to-barn]").click()
         sheet = page.get_by_test_id("sheet")
         length = sheet.get_by_label("Length")
-        for text, told in (("-5", "not a length"), ("0", "more than 0"), ("10001", "at most 10000"), ("far away", "not a length"), ("1e9", "not a length")):
+        for text, told in (
+            ("-5", "not a length"),
+            ("0", "more than 0"),
+            ("10001", "at most 10000"),
+            ("far away", "not a length"),
+            ("1e9", "not a length"),
+        ):
             length.fill(text)
             expect(sheet.get_by_role("alert")).to_contain_text(told)
             expect(length).to_have_value(text)
@@ -196,7 +205,9 @@ class OnTheDemo(WithBrowser):
         page.locator("[data-place=green-panel]").click()
         page.get_by_test_id("sheet").get_by_label("Fed from").select_option(label="House panel")
         expect(page.locator("[data-run=to-green]")).to_contain_text("90 ft")
-        page.get_by_role("button", name="The path as a table").or_(page.get_by_text("The path as a table")).first.click()
+        page.get_by_role("button", name="The path as a table").or_(
+            page.get_by_text("The path as a table")
+        ).first.click()
         row = page.get_by_role("row").filter(has=page.get_by_role("rowheader", name="Greenhouse panel"))
         expect(row).to_contain_text("House panel")
         page.keyboard.press("Control+z")
@@ -219,4 +230,6 @@ class OnTheDemo(WithBrowser):
         expect(house).to_contain_text("Found: apart")
         house.get_by_label("Also found").select_option("branch_neutral")
         expect(house).to_contain_text("Found: joined")
-        expect(page.locator("[data-finding=bond][data-outcome=must_fix]")).to_contain_text("branch neutral on the ground bar")
+        expect(page.locator("[data-finding=bond][data-outcome=must_fix]")).to_contain_text(
+            "branch neutral on the ground bar"
+        )

@@ -74,8 +74,15 @@ class CheckCommand(unittest.TestCase):
 
     def test_the_command_itself_needs_no_database_and_no_server(self):
         env = {key: value for key, value in os.environ.items() if not key.startswith(("NELVOR", "PG"))}
-        done = subprocess.run([ROOT / "nelvor", "check", "-", "--json"], input=json.dumps(orchard()), capture_output=True, text=True,
-                              env=env, cwd="/", check=False)
+        done = subprocess.run(
+            [ROOT / "nelvor", "check", "-", "--json"],
+            input=json.dumps(orchard()),
+            capture_output=True,
+            text=True,
+            env=env,
+            cwd="/",
+            check=False,
+        )
         self.assertEqual(done.returncode, 1, done.stderr)
         self.assertEqual(json.loads(done.stdout)["counts"]["must_fix"], 4)
 

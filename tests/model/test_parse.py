@@ -64,8 +64,15 @@ class ReadingJobs(unittest.TestCase):
         issues = self.refused_change(spoil)
         self.assertEqual(
             set(issues),
-            {"runs.to-barn.length_ft", "runs.to-green.length_ft", "runs.to-house.length_ft", "enclosures.meter.rating_a",
-             "runs.svc-barn.hot_size", "loads.h-dish.quantity", "bars.meter-n.kind"},
+            {
+                "runs.to-barn.length_ft",
+                "runs.to-green.length_ft",
+                "runs.to-house.length_ft",
+                "enclosures.meter.rating_a",
+                "runs.svc-barn.hot_size",
+                "loads.h-dish.quantity",
+                "bars.meter-n.kind",
+            },
         )
 
     def test_proposed_values_have_the_same_limits(self):
@@ -75,18 +82,24 @@ class ReadingJobs(unittest.TestCase):
         self.assertEqual(self.refused_change(spoil), {"runs.to-house.proposed.length_ft": "greater_than"})
 
     def test_unknown_properties_are_refused_in_both_states(self):
-        self.assertIn("enclosures.meter.colour",
-                      self.refused_change(lambda job: thing(job, "enclosures", "meter").update(colour="red")))
-        self.assertIn("enclosures.meter.proposed.id",
-                      self.refused_change(lambda job: thing(job, "enclosures", "meter").update(proposed={"id": "x"})))
+        self.assertIn(
+            "enclosures.meter.colour",
+            self.refused_change(lambda job: thing(job, "enclosures", "meter").update(colour="red")),
+        )
+        self.assertIn(
+            "enclosures.meter.proposed.id",
+            self.refused_change(lambda job: thing(job, "enclosures", "meter").update(proposed={"id": "x"})),
+        )
 
     def test_unknown_and_repeated_ids_are_refused(self):
         self.assertEqual(
             self.refused_change(lambda job: thing(job, "runs", "to-barn").update(from_part="nowhere")),
-            {"runs.to-barn.from_part": "unknown_id"})
+            {"runs.to-barn.from_part": "unknown_id"},
+        )
         self.assertEqual(
             self.refused_change(lambda job: thing(job, "runs", "to-barn").update(to_part="barn-panel-n")),
-            {"runs.to-barn.to_part": "unknown_id"})
+            {"runs.to-barn.to_part": "unknown_id"},
+        )
         self.assertIn("duplicate_id", self.refused_change(lambda job: job["bars"].append(job["bars"][0])).values())
 
     def test_a_loop_of_feeders_is_refused_in_either_state(self):

@@ -58,14 +58,17 @@ class TwoStates(unittest.TestCase):
 class EditsAsOperations(unittest.TestCase):
     def test_each_operation_does_what_it_says_and_leaves_the_rest(self):
         job = orchard()
-        result = apply(job, [
-            Put(list="runs", id="to-barn", field="length_ft", value=200.0),
-            Put(list="devices", id="house-main", field="rating_a", value=150.0, proposed=True),
-            Drop(list="devices", id="disc-barn-main", field="rating_a"),
-            Insert(list="bars", thing={"id": "new-bar", "enclosure_id": "meter", "kind": "ground"}),
-            Delete(list="loads", id="h-dish"),
-            PutSetting(field="edition", value="2017"),
-        ])
+        result = apply(
+            job,
+            [
+                Put(list="runs", id="to-barn", field="length_ft", value=200.0),
+                Put(list="devices", id="house-main", field="rating_a", value=150.0, proposed=True),
+                Drop(list="devices", id="disc-barn-main", field="rating_a"),
+                Insert(list="bars", thing={"id": "new-bar", "enclosure_id": "meter", "kind": "ground"}),
+                Delete(list="loads", id="h-dish"),
+                PutSetting(field="edition", value="2017"),
+            ],
+        )
         self.assertEqual(thing(result, "runs", "to-barn")["length_ft"], 200)
         self.assertEqual(thing(result, "devices", "house-main")["proposed"], {"rating_a": 150})
         self.assertEqual(thing(result, "devices", "house-main")["rating_a"], 200)
@@ -76,8 +79,11 @@ class EditsAsOperations(unittest.TestCase):
         self.assertEqual(job, orchard(), "the document handed in is left as it was")
 
     def test_an_operation_on_nothing_is_refused(self):
-        for operation in (Put(list="runs", id="none", field="x", value=1), Delete(list="nothing", id="x"),
-                          Insert(list="nothing", thing={})):
+        for operation in (
+            Put(list="runs", id="none", field="x", value=1),
+            Delete(list="nothing", id="x"),
+            Insert(list="nothing", thing={}),
+        ):
             with self.subTest(operation.op), self.assertRaises(BadInput):
                 apply(orchard(), [operation])
 

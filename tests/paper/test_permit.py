@@ -21,8 +21,18 @@ def text_of(report) -> str:
 class PermitSheet(unittest.TestCase):
     def test_it_holds_every_part(self):
         text = text_of(check(demo_job()))
-        for words in ("Permit sheet: Orchard at Quince Hollow", "One-line, proposed", "Loads", "Feeder schedule", "Bonding and grounding",
-                      "Open findings", "Cautions", "revision 7", "Hollow County", "2023 rules"):
+        for words in (
+            "Permit sheet: Orchard at Quince Hollow",
+            "One-line, proposed",
+            "Loads",
+            "Feeder schedule",
+            "Bonding and grounding",
+            "Open findings",
+            "Cautions",
+            "revision 7",
+            "Hollow County",
+            "2023 rules",
+        ):
             self.assertIn(words, text)
         for caution in CAUTIONS:
             self.assertIn(caution, text)
@@ -44,7 +54,11 @@ class PermitSheet(unittest.TestCase):
             figures = run.chosen.figures
             if run.kind == "utility":
                 continue
-            tag = " · ".join(f"{figures[part].value}{mark}" for part, mark in (("hots", ""), ("neutral", " N"), ("ground", " G")) if part in figures)
+            tag = " · ".join(
+                f"{figures[part].value}{mark}"
+                for part, mark in (("hots", ""), ("neutral", " N"), ("ground", " G"))
+                if part in figures
+            )
             self.assertIn(tag, line)
             self.assertIn(tag, paper)
             self.assertIn(f"{run.name} ", paper)

@@ -56,8 +56,10 @@ class Orchard(unittest.TestCase):
 
     def test_loads_of_a_level_are_those_of_all_beneath(self):
         levels = self.report.levels
-        self.assertEqual(levels["meter"].connected_va.number,
-                         levels["house-panel"].connected_va.number + levels["barn-panel"].connected_va.number)
+        self.assertEqual(
+            levels["meter"].connected_va.number,
+            levels["house-panel"].connected_va.number + levels["barn-panel"].connected_va.number,
+        )
 
     def test_answers_are_signed(self):
         signature = signed_summary(self.report)["signature"]
@@ -99,5 +101,7 @@ class Editions(unittest.TestCase):
             job = orchard()
             job["settings"]["edition"] = edition
             report = report_of(job)
-            sections[edition] = next(item.section for item in report.findings if item.code == "bond" and item.id == "house-panel")
+            sections[edition] = next(
+                item.section for item in report.findings if item.code == "bond" and item.id == "house-panel"
+            )
         self.assertEqual(sections, {"2017": "250.24(A)(5)", "2020": "250.24(A)(5)", "2023": "250.24(B)"})

@@ -34,10 +34,15 @@ class Editions(unittest.TestCase):
         def made(**values):
             return Amendment(id="a", **values)
 
-        rules = rulebook().resolve("2023", [
-            made(key="burial_cover_in", action="at_least", value=24.0), made(key="burial_cover_in", action="at_least"),
-            made(key="material_aluminium", action="at_least", value=1.0), made(key="nothing", action="forbid"),
-        ])
+        rules = rulebook().resolve(
+            "2023",
+            [
+                made(key="burial_cover_in", action="at_least", value=24.0),
+                made(key="burial_cover_in", action="at_least"),
+                made(key="material_aluminium", action="at_least", value=1.0),
+                made(key="nothing", action="forbid"),
+            ],
+        )
         self.assertEqual((len(rules.amendments), len(rules.amendments_not_understood)), (1, 3))
 
 
@@ -91,7 +96,13 @@ class TablesAsTables(unittest.TestCase):
                 self.assertEqual(across, sorted(across))
 
     def test_corners_of_the_ampacity_table(self):
-        corners = {("14", "cu60"): 15, ("14", "cu90"): 25, ("12", "al60"): 15, ("2000", "cu90"): 750, ("2000", "al90"): 630}
+        corners = {
+            ("14", "cu60"): 15,
+            ("14", "cu90"): 25,
+            ("12", "al60"): 15,
+            ("2000", "cu90"): 750,
+            ("2000", "al90"): 630,
+        }
         for (size, column), value in corners.items():
             self.assertEqual(self.rules.cell("ampacity", (size,), column), value)
 
@@ -149,7 +160,9 @@ class BrokenData(unittest.TestCase):
     def read(self, text: str, **entry):
         with tempfile.TemporaryDirectory() as folder:
             (Path(folder) / "t.csv").write_text(text)
-            return read_table(Path(folder), {"name": "t", "file": "t.csv", "clause": "c", "unit": "A", "editions": ["2023"], **entry})
+            return read_table(
+                Path(folder), {"name": "t", "file": "t.csv", "clause": "c", "unit": "A", "editions": ["2023"], **entry}
+            )
 
     def test_a_good_file_is_read(self):
         self.assertEqual(len(self.read("size,a\n1,5\n2,6\n", key=["size"]).rows), 2)

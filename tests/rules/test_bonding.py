@@ -8,8 +8,16 @@ def outbuilding(**building):
     builder = JobBuilder()
     builder.add("buildings", "barn", name="Barn", use="farm", livestock=False, **building)
     builder.service()
-    builder.box("panel", "service", building="barn", ground=False, bond=True, main_a=60.0, feeder_a=60.0,
-                run={"complied_when_installed": True})
+    builder.box(
+        "panel",
+        "service",
+        building="barn",
+        ground=False,
+        bond=True,
+        main_a=60.0,
+        feeder_a=60.0,
+        run={"complied_when_installed": True},
+    )
     builder.job["bars"] = [bar for bar in builder.job["bars"] if bar["id"] != "panel-g"]
     thing(builder.job, "devices", "service-to-panel")["ground_fault_protection"] = False
     for number in (1, 2):
@@ -106,7 +114,9 @@ class PartsAndMarkings(unittest.TestCase):
 
     def test_suitable_only_as_service_equipment_cannot_be_marked_as_something_else(self):
         builder = self.site()
-        thing(builder.job, "enclosures", "service").update(service_marking="only_suitable", emergency_marking="meter_disconnect")
+        thing(builder.job, "enclosures", "service").update(
+            service_marking="only_suitable", emergency_marking="meter_disconnect"
+        )
         self.assertEqual(finding(builder.report(), "marking", "service").outcome, "must_fix")
 
     def test_a_bare_switch_as_service_disconnect_asks_for_protection_beside_it(self):

@@ -16,7 +16,14 @@ RULES = rulebook().resolve("2023")
 
 
 def load(category="other", amount=1000.0, unit="VA", **values):
-    return Load(id=values.pop("id", "load"), enclosure_id="panel", category=category, amount=amount, unit=unit, **{"volts": 240.0, **values})
+    return Load(
+        id=values.pop("id", "load"),
+        enclosure_id="panel",
+        category=category,
+        amount=amount,
+        unit=unit,
+        **{"volts": 240.0, **values},
+    )
 
 
 def level(*loads, system="split_120_240"):
@@ -49,15 +56,21 @@ class Nameplates(unittest.TestCase):
             self.va(amount=5.0, unit="A", volts=None)
         with self.assertRaises(MissingFigure):
             self.va(category="motor", amount=4.0, unit="hp")
-        for wrong in ({"category": "lighting_area", "unit": "VA"}, {"category": "range", "unit": "ft2"}, {"category": "laundry", "unit": "A"},
-                      {"category": "motor", "unit": "hp", "volts": 277.0}):
+        for wrong in (
+            {"category": "lighting_area", "unit": "VA"},
+            {"category": "range", "unit": "ft2"},
+            {"category": "laundry", "unit": "A"},
+            {"category": "motor", "unit": "hp", "volts": 277.0},
+        ):
             with self.subTest(wrong), self.assertRaises(CannotCompute):
                 self.va(**wrong)
 
 
 class Legs(unittest.TestCase):
     def test_line_to_neutral_loads_one_leg_and_line_to_line_two(self):
-        found = level(load(amount=1200.0, connection="L1-N", volts=120.0), load(id="b", amount=2400.0, connection="L1-L2"))
+        found = level(
+            load(amount=1200.0, connection="L1-N", volts=120.0), load(id="b", amount=2400.0, connection="L1-L2")
+        )
         self.assertEqual([leg.actual.number for leg in found.legs], [20, 10])
         self.assertEqual(found.imbalance_a, 10)
 
@@ -71,8 +84,11 @@ class Legs(unittest.TestCase):
         self.assertEqual(level(load(amount=2400.0, neutral_used=True)).neutral.number, 10)
 
     def test_legs_of_a_wye(self):
-        found = level(load(amount=2080.0, volts=208.0, connection="L1-L2"), load(id="b", amount=1200.0, volts=120.0, connection="L3-N"),
-                      system="wye_208_120")
+        found = level(
+            load(amount=2080.0, volts=208.0, connection="L1-L2"),
+            load(id="b", amount=1200.0, volts=120.0, connection="L3-N"),
+            system="wye_208_120",
+        )
         self.assertEqual([leg.actual.number for leg in found.legs], [10, 10, 10])
 
     def test_a_three_phase_load_on_a_one_phase_panel_is_refused(self):
@@ -80,9 +96,16 @@ class Legs(unittest.TestCase):
             amperes_per_va("three_phase", "split_120_240")
 
     @settings(max_examples=40, deadline=None)
-    @given(st.lists(st.tuples(st.sampled_from(["L1-N", "L2-N", "L1-L2", None]), st.floats(1, 9_000)), min_size=1, max_size=8))
+    @given(
+        st.lists(
+            st.tuples(st.sampled_from(["L1-N", "L2-N", "L1-L2", None]), st.floats(1, 9_000)), min_size=1, max_size=8
+        )
+    )
     def test_volt_amperes_of_the_legs_add_up(self, parts):
-        loads = [load(id=f"l{n}", amount=va, connection=where, volts=240.0 if where == "L1-L2" else 120.0) for n, (where, va) in enumerate(parts)]
+        loads = [
+            load(id=f"l{n}", amount=va, connection=where, volts=240.0 if where == "L1-L2" else 120.0)
+            for n, (where, va) in enumerate(parts)
+        ]
         found = level(*loads)
         self.assertEqual(sum(leg.actual.number for leg in found.legs) * 120, found.demand_va.number)
         self.assertEqual(replay(found.recorder.steps), [])
@@ -91,7 +114,10 @@ class Legs(unittest.TestCase):
 class ContinuousAndMotors(unittest.TestCase):
     def test_continuous_is_kept_apart_and_raised_for_sizing(self):
         found = level(load(amount=2400.0, continuous=True), load(id="b", amount=2400.0)).worst
-        self.assertEqual((found.continuous.number, found.noncontinuous.number, found.actual.number, found.design.number), (10, 10, 20, Fraction("22.5")))
+        self.assertEqual(
+            (found.continuous.number, found.noncontinuous.number, found.actual.number, found.design.number),
+            (10, 10, 20, Fraction("22.5")),
+        )
 
     def test_a_charger_is_continuous_by_itself(self):
         self.assertEqual(level(load("vehicle_charging", 9600.0)).worst.design.number, 50)
@@ -101,7 +127,9 @@ class ContinuousAndMotors(unittest.TestCase):
         self.assertEqual((found.actual.number, found.design.number), (19, Fraction("21.5")))
 
     def test_cooling_can_be_the_largest_motor(self):
-        self.assertEqual(level(load("motor", 1200.0), load("cooling", 2400.0, id="b")).worst.design.number, Fraction("17.5"))
+        self.assertEqual(
+            level(load("motor", 1200.0), load("cooling", 2400.0, id="b")).worst.design.number, Fraction("17.5")
+        )
 
 
 class Levels(unittest.TestCase):

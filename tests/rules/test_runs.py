@@ -122,13 +122,25 @@ class NeutralsAndSharedDevices(unittest.TestCase):
             for item in [thing(builder.job, "runs", f"to-{name}"), *builder.job["conductors"]]:
                 item["from_part"] = item["from_part"].replace(f"service-to-{name}", "service-main")
         runs = builder.report().runs
-        self.assertEqual([runs[name].figures["device"].text for name in ("to-service", "to-one", "to-two")], ["100"] * 3)
+        self.assertEqual(
+            [runs[name].figures["device"].text for name in ("to-service", "to-one", "to-two")], ["100"] * 3
+        )
 
 
 class OtherWiring(unittest.TestCase):
     def test_conductors_laid_in_earth(self):
-        found = answer(feeder({"insulation": "USE-2", "method": "earth", "placement": "underground", "burial_location": "general",
-                               "cover_in": 24.0, "material": "aluminium"}))
+        found = answer(
+            feeder(
+                {
+                    "insulation": "USE-2",
+                    "method": "earth",
+                    "placement": "underground",
+                    "burial_location": "general",
+                    "cover_in": 24.0,
+                    "material": "aluminium",
+                }
+            )
+        )
         self.assertEqual((found.size("hots"), found.size("ground"), found.figures["cover"].text), ("1", "6", "24"))
         self.assertNotIn("raceway", found.figures)
 
@@ -139,7 +151,14 @@ class OtherWiring(unittest.TestCase):
 
     def test_a_wet_place_asks_for_a_wet_rating(self):
         rules = rulebook().resolve("2023")
-        known = {("XHHW", False): 90, ("XHHW", True): 75, ("XHHW-2", True): 90, ("THWN-2", True): 90, ("UF-B", True): 60, ("NM-B", False): 60}
+        known = {
+            ("XHHW", False): 90,
+            ("XHHW", True): 75,
+            ("XHHW-2", True): 90,
+            ("THWN-2", True): 90,
+            ("UF-B", True): 60,
+            ("NM-B", False): 60,
+        }
         for (kind, wet), degrees in known.items():
             self.assertEqual(insulation_temperature(kind, wet, rules), degrees)
         with self.assertRaises(CannotCompute):
@@ -176,18 +195,30 @@ class WhatIsLocked(unittest.TestCase):
         self.must_fix(None, "device_load", load_va=26_000.0)
 
     def test_cover_too_shallow(self):
-        self.must_fix({"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 17.9}, "cover")
+        self.must_fix(
+            {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 17.9}, "cover"
+        )
 
     def test_cover_just_enough_holds(self):
-        report = feeder({"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 18.0}).report()
+        report = feeder(
+            {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 18.0}
+        ).report()
         self.assertIsNone(finding(report, "cover", "to-panel"))
 
     def test_a_larger_grounding_conductor_from_the_van_holds(self):
         self.assertIsNone(finding(feeder({"ground_size": "6"}).report(), "ground_size", "to-panel"))
 
     def test_service_entrance_cable_underground(self):
-        self.must_fix({"insulation": "SER", "method": "cable", "placement": "underground", "burial_location": "general", "cover_in": 24.0},
-                      "run_wiring")
+        self.must_fix(
+            {
+                "insulation": "SER",
+                "method": "cable",
+                "placement": "underground",
+                "burial_location": "general",
+                "cover_in": 24.0,
+            },
+            "run_wiring",
+        )
 
     def test_use_cable_indoors(self):
         self.must_fix({"insulation": "USE-2", "method": "earth"}, "run_wiring")
@@ -195,7 +226,11 @@ class WhatIsLocked(unittest.TestCase):
 
 class WhatCannotBeTold(unittest.TestCase):
     def told(self, run, field=None, **options):
-        found = [item for item in feeder(run, **options).report().findings if item.id == "to-panel" and item.outcome == "cannot_tell"]
+        found = [
+            item
+            for item in feeder(run, **options).report().findings
+            if item.id == "to-panel" and item.outcome == "cannot_tell"
+        ]
         self.assertTrue(found)
         if field:
             self.assertIn(field, {item.field for item in found})
@@ -268,14 +303,31 @@ class EntireDwelling(unittest.TestCase):
         builder = self.builder()
         builder.job["sources"][0]["system"] = "wye_208_120"
         for run_id in ("to-panel",):
-            builder.add("conductors", f"{run_id}-l3", run_id=run_id, role="L3", from_part="service-to-panel", to_part="panel-main")
+            builder.add(
+                "conductors",
+                f"{run_id}-l3",
+                run_id=run_id,
+                role="L3",
+                from_part="service-to-panel",
+                to_part="panel-main",
+            )
         self.assertEqual(answer(builder).size("hots"), "3/0")
 
 
 class Amendments(unittest.TestCase):
     def test_deeper_cover_is_asked_and_named_in_the_working(self):
-        builder = feeder({"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 18.0})
-        builder.add("amendments", "deep", key="burial_cover_in", action="at_least", value=24.0, unit="in", source_note="Notice 7")
+        builder = feeder(
+            {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 18.0}
+        )
+        builder.add(
+            "amendments",
+            "deep",
+            key="burial_cover_in",
+            action="at_least",
+            value=24.0,
+            unit="in",
+            source_note="Notice 7",
+        )
         report = builder.report()
         self.assertEqual(finding(report, "cover", "to-panel").outcome, "must_fix")
         sources = {step.source for step in report.runs["to-panel"].recorder.steps}
@@ -324,7 +376,10 @@ class Drop(unittest.TestCase):
     @settings(max_examples=25, deadline=None)
     @given(st.floats(1, 5_000), st.floats(0.1, 2_000))
     def test_a_longer_run_never_drops_less(self, feet: float, more: float):
-        drops = [answer(feeder({"length_ft": length, "hot_size": "3"})).figures["drop"].number for length in (feet, feet + more)]
+        drops = [
+            answer(feeder({"length_ft": length, "hot_size": "3"})).figures["drop"].number
+            for length in (feet, feet + more)
+        ]
         self.assertLess(drops[0], drops[1])
 
     @settings(max_examples=25, deadline=None)
@@ -338,7 +393,7 @@ class Drop(unittest.TestCase):
     def test_larger_hots_never_get_a_smaller_grounding_conductor(self, size: str, material: str):
         found = answer(feeder({"hot_size": size, "material": material}, load_va=5_000.0, feeder_a=60.0, main_a=60.0))
         base = answer(feeder({"material": material}, load_va=5_000.0, feeder_a=60.0, main_a=60.0))
-        if size in SIZES[SIZES.index(base.size("hots")):]:
+        if size in SIZES[SIZES.index(base.size("hots")) :]:
             self.assertGreaterEqual(SIZES.index(found.size("ground")), SIZES.index(base.size("ground")))
 
 

@@ -29,7 +29,9 @@ class Store(WithDatabase):
         self.job = jobs.create_job(self.session, self.owner, parse_value(orchard()), "New")
 
     def save(self, document, base, save_id=None, member=None):
-        return jobs.save(self.session, member or self.owner, str(self.job.id), document, base, save_id or str(uuid.uuid4()), "Edit")
+        return jobs.save(
+            self.session, member or self.owner, str(self.job.id), document, base, save_id or str(uuid.uuid4()), "Edit"
+        )
 
     def test_each_save_appends_a_revision_with_signed_answers(self):
         revision = self.save(longer(200.0), base=1)
@@ -54,7 +56,9 @@ class Store(WithDatabase):
             self.save(longer(150.0), base=1)
         conflict = caught.exception
         self.assertEqual((conflict.mine["number"], conflict.theirs["number"], self.job.head), (3, 2, 2))
-        self.assertEqual([(item["id"], item["before"], item["after"]) for item in conflict.differences], [("to-barn", 200, 150)])
+        self.assertEqual(
+            [(item["id"], item["before"], item["after"]) for item in conflict.differences], [("to-barn", 200, 150)]
+        )
         sibling = jobs.find_revision(self.session, self.job, 3)
         self.assertEqual((sibling.kind, jobs.document_of(sibling)), ("sibling", longer(150.0)))
 
@@ -67,7 +71,12 @@ class Store(WithDatabase):
 
     def test_revisions_and_history_cannot_be_changed_even_by_hand(self):
         self.session.commit()
-        for statement in ("update revisions set summary = 'x'", "delete from revisions", "update history set detail = 'x'", "delete from history"):
+        for statement in (
+            "update revisions set summary = 'x'",
+            "delete from revisions",
+            "update history set detail = 'x'",
+            "delete from history",
+        ):
             with self.subTest(statement), self.assertRaises(DBAPIError):
                 self.session.execute(text(statement))
             self.session.rollback()
@@ -75,14 +84,18 @@ class Store(WithDatabase):
     def test_every_change_leaves_a_line_of_history(self):
         self.save(longer(200.0), base=1)
         jobs.restore(self.session, self.owner, str(self.job.id), 1)
-        lines = self.session.scalars(select(HistoryEntry).where(HistoryEntry.job_id == self.job.id).order_by(HistoryEntry.id))
+        lines = self.session.scalars(
+            select(HistoryEntry).where(HistoryEntry.job_id == self.job.id).order_by(HistoryEntry.id)
+        )
         self.assertEqual([line.action for line in lines], ["created", "saved", "restored"])
 
     def test_a_reviewer_reads_and_does_not_write(self):
         self.assertEqual(jobs.find_job(self.session, self.reviewer, str(self.job.id)).id, self.job.id)
-        for attempt in (lambda: self.save(longer(1.0), 1, member=self.reviewer),
-                        lambda: jobs.restore(self.session, self.reviewer, str(self.job.id), 1),
-                        lambda: jobs.create_job(self.session, self.reviewer, longer(1.0), "x")):
+        for attempt in (
+            lambda: self.save(longer(1.0), 1, member=self.reviewer),
+            lambda: jobs.restore(self.session, self.reviewer, str(self.job.id), 1),
+            lambda: jobs.create_job(self.session, self.reviewer, longer(1.0), "x"),
+        ):
             with self.assertRaises(Refused):
                 attempt()
 

@@ -16,8 +16,14 @@ from tests.support.server import FAST_HASHER, PASSWORD, Database, LiveServer
 from tools.packages import CHROMIUM
 
 ARGUMENTS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync", "--no-default-browser-check",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-default-browser-check",
 ]
 WAIT_MS = 10_000
 expect.set_options(timeout=WAIT_MS)
@@ -60,7 +66,13 @@ class WithBrowser(unittest.TestCase):
 
     def context(self, **options: Any) -> BrowserContext:
         found = self.browser.new_context(
-            **{"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce", "service_workers": "block", **options})
+            **{
+                "viewport": {"width": 1280, "height": 800},
+                "reduced_motion": "reduce",
+                "service_workers": "block",
+                **options,
+            }
+        )
         found.set_default_timeout(WAIT_MS)
         self.addCleanup(found.close)
         return found

@@ -55,9 +55,28 @@ class JobBuilder:
 
     def __init__(self, edition: str = "2023", system: str = "split_120_240") -> None:
         self.job: Json = {
-            "format": "nelvor-job", "version": 1, "name": "Test job", "settings": {"edition": edition},
-            **{name: [] for name in ("sources", "buildings", "dwelling_units", "enclosures", "devices", "lugs", "bars",
-                                     "bonds", "runs", "conductors", "electrodes", "loads", "amendments")},
+            "format": "nelvor-job",
+            "version": 1,
+            "name": "Test job",
+            "settings": {"edition": edition},
+            **{
+                name: []
+                for name in (
+                    "sources",
+                    "buildings",
+                    "dwelling_units",
+                    "enclosures",
+                    "devices",
+                    "lugs",
+                    "bars",
+                    "bonds",
+                    "runs",
+                    "conductors",
+                    "electrodes",
+                    "loads",
+                    "amendments",
+                )
+            },
         }
         self.legs = ("L1", "L2", "L3") if system == "wye_208_120" else ("L1", "L2")
         self.add("sources", "utility", name="Utility", system=system)
@@ -67,28 +86,76 @@ class JobBuilder:
         self.job.setdefault(list_name, []).append(item)
         return item
 
-    def box(self, box_id: str, fed_from: str, *, kind: str = "panel", ground: bool = True, neutral: bool = True,
-            bond: bool | None = False, main_a: float | None = 100.0, feeder_a: float | None = 100.0, rating_a: float | None = 200.0,
-            building: str | None = None, run: Json | None = None, **enclosure: Any) -> str:
+    def box(
+        self,
+        box_id: str,
+        fed_from: str,
+        *,
+        kind: str = "panel",
+        ground: bool = True,
+        neutral: bool = True,
+        bond: bool | None = False,
+        main_a: float | None = 100.0,
+        feeder_a: float | None = 100.0,
+        rating_a: float | None = 200.0,
+        building: str | None = None,
+        run: Json | None = None,
+        **enclosure: Any,
+    ) -> str:
         """Add an enclosure with its bars, bond, main and the run that feeds it; return its id."""
-        self.add("enclosures", box_id, name=box_id, kind=kind, rating_a=rating_a, building_id=building,
-                 **{"termination_c": 75, "placement": "indoors", **enclosure})
+        self.add(
+            "enclosures",
+            box_id,
+            name=box_id,
+            kind=kind,
+            rating_a=rating_a,
+            building_id=building,
+            **{"termination_c": 75, "placement": "indoors", **enclosure},
+        )
         self.add("bars", f"{box_id}-n", enclosure_id=box_id, kind="neutral", insulated=kind != "meter")
         if kind == "meter":
             landing = self.add("lugs", f"{box_id}-lugs", enclosure_id=box_id)["id"]
         else:
             self.add("bars", f"{box_id}-g", enclosure_id=box_id, kind="ground", insulated=False)
-            self.add("bonds", f"{box_id}-bond", enclosure_id=box_id, kind="screw", part_a=f"{box_id}-n", part_b=box_id, made=bond)
-            landing = self.add("devices", f"{box_id}-main", enclosure_id=box_id, name=f"{box_id} main", role="main",
-                               rating_a=main_a)["id"]
+            self.add(
+                "bonds",
+                f"{box_id}-bond",
+                enclosure_id=box_id,
+                kind="screw",
+                part_a=f"{box_id}-n",
+                part_b=box_id,
+                made=bond,
+            )
+            landing = self.add(
+                "devices", f"{box_id}-main", enclosure_id=box_id, name=f"{box_id} main", role="main", rating_a=main_a
+            )["id"]
         start, start_n, start_g = self._start(fed_from, box_id, feeder_a)
-        self.add("runs", f"to-{box_id}", from_part=start, to_part=landing, **{
-            "length_ft": 50.0, "placement": "indoors", "method": "emt", "insulation": "THWN-2", "material": "copper", **(run or {})})
+        self.add(
+            "runs",
+            f"to-{box_id}",
+            from_part=start,
+            to_part=landing,
+            **{
+                "length_ft": 50.0,
+                "placement": "indoors",
+                "method": "emt",
+                "insulation": "THWN-2",
+                "material": "copper",
+                **(run or {}),
+            },
+        )
         ends = [(leg, start, landing) for leg in self.legs]
         ends += [("neutral", start_n, f"{box_id}-n")] if neutral else []
         ends += [("ground", start_g, f"{box_id}-g")] if ground else []
         for role, here, there in ends:
-            self.add("conductors", f"to-{box_id}-{role.lower()}", run_id=f"to-{box_id}", role=role, from_part=here, to_part=there)
+            self.add(
+                "conductors",
+                f"to-{box_id}-{role.lower()}",
+                run_id=f"to-{box_id}",
+                role=role,
+                from_part=here,
+                to_part=there,
+            )
         return box_id
 
     def _start(self, fed_from: str, box_id: str, feeder_a: float | None) -> tuple[str, str, str]:
@@ -97,22 +164,34 @@ class JobBuilder:
         kind = thing(self.job, "enclosures", fed_from)["kind"]
         if kind == "meter":
             return f"{fed_from}-lugs", f"{fed_from}-n", f"{fed_from}-n"
-        feeder = self.add("devices", f"{fed_from}-to-{box_id}"[:40], enclosure_id=fed_from, role="feeder", rating_a=feeder_a)
+        feeder = self.add(
+            "devices", f"{fed_from}-to-{box_id}"[:40], enclosure_id=fed_from, role="feeder", rating_a=feeder_a
+        )
         return feeder["id"], f"{fed_from}-n", f"{fed_from}-g"
 
     def service(self, *, outdoors: bool = True, main_a: float = 200.0, **options: Any) -> str:
         """Add a meter and a bonded service disconnect with two rods."""
         self.box("meter", "utility", kind="meter", ground=False, rating_a=200.0)
-        self.box("service", "meter", kind="disconnect", ground=False, bond=True, main_a=main_a, rating_a=200.0,
-                 run={"length_ft": 5.0, "placement": "outdoors", "method": "rmc"},
-                 **{"placement": "outdoors" if outdoors else "indoors", **options})
+        self.box(
+            "service",
+            "meter",
+            kind="disconnect",
+            ground=False,
+            bond=True,
+            main_a=main_a,
+            rating_a=200.0,
+            run={"length_ft": 5.0, "placement": "outdoors", "method": "rmc"},
+            **{"placement": "outdoors" if outdoors else "indoors", **options},
+        )
         for number in (1, 2):
             self.add("electrodes", f"service-rod{number}", kind="rod", connects_to="service-n", length_ft=8.0)
         return "service"
 
     def load(self, box_id: str, va: float, **values: Any) -> Json:
         number = len(self.job["loads"]) + 1
-        return self.add("loads", f"load-{number}", enclosure_id=box_id, amount=va, **{"unit": "VA", "volts": 240.0, **values})
+        return self.add(
+            "loads", f"load-{number}", enclosure_id=box_id, amount=va, **{"unit": "VA", "volts": 240.0, **values}
+        )
 
     def document(self) -> Document:
         return parse_value(self.job)

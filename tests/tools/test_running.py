@@ -36,8 +36,11 @@ class Visitor:
 
     def call(self, method: str, path: str, body=None):
         request = urllib.request.Request(
-            self.base + path, method=method, data=None if body is None else json.dumps(body).encode(),
-            headers={"X-CSRFToken": getattr(self, "csrf", ""), "Content-Type": "application/json"})
+            self.base + path,
+            method=method,
+            data=None if body is None else json.dumps(body).encode(),
+            headers={"X-CSRFToken": getattr(self, "csrf", ""), "Content-Type": "application/json"},
+        )
         with self.opener.open(request, timeout=10) as response:
             return json.load(response)
 
@@ -49,8 +52,13 @@ class Started:
         self.port = port
         self.log = (state / "start.log").open("a+")
         self.process = subprocess.Popen(
-            [ROOT / "start", "--port", str(port), *options], cwd="/", env={**os.environ, "NELVOR_STATE": str(state), **env},
-            stdin=subprocess.DEVNULL, stdout=self.log, stderr=subprocess.STDOUT)
+            [ROOT / "start", "--port", str(port), *options],
+            cwd="/",
+            env={**os.environ, "NELVOR_STATE": str(state), **env},
+            stdin=subprocess.DEVNULL,
+            stdout=self.log,
+            stderr=subprocess.STDOUT,
+        )
 
     def output(self) -> str:
         self.log.seek(0)
@@ -126,7 +134,9 @@ class StartCommand(unittest.TestCase):
         acknowledged = self.save_until_killed(visitor, job, [first.process.pid, self.cluster.server_pid()])
         self.assertGreaterEqual(len(acknowledged), 3)
         first.process.wait(timeout=10)
-        self.assertTrue((self.state / "postgres" / "data" / "postmaster.pid").exists(), "the crash leaves a stale pid file")
+        self.assertTrue(
+            (self.state / "postgres" / "data" / "postmaster.pid").exists(), "the crash leaves a stale pid file"
+        )
 
         third = self.start()
         visitor = Visitor(third.await_ready())
@@ -139,7 +149,9 @@ class StartCommand(unittest.TestCase):
         with self.subTest("only the database killed: it is started again and the saves are there"):
             os.kill(self.cluster.server_pid(), signal.SIGKILL)
             number = self.save_when_back(visitor, job, max(kept))
-            self.assertIn(number, {item["number"] for item in visitor.call("GET", f"/api/jobs/{job}/revisions")["revisions"]})
+            self.assertIn(
+                number, {item["number"] for item in visitor.call("GET", f"/api/jobs/{job}/revisions")["revisions"]}
+            )
 
         with self.subTest("only the application killed: the running database is adopted"):
             third.end(signal.SIGKILL)
@@ -217,7 +229,10 @@ class ClusterSettings(unittest.TestCase):
         from sqlalchemy import create_engine, text
 
         with create_engine(cluster.url()).connect() as connection:
-            told = {name: connection.scalar(text(f"show {name}")) for name in ("fsync", "listen_addresses", "unix_socket_directories")}
+            told = {
+                name: connection.scalar(text(f"show {name}"))
+                for name in ("fsync", "listen_addresses", "unix_socket_directories")
+            }
         self.assertEqual(told, {"fsync": "on", "listen_addresses": "127.0.0.1", "unix_socket_directories": ""})
         self.assertNotEqual(cluster.url().rsplit(":", 1)[1].split("/")[0], "5432")
         self.assertEqual((home.stat().st_mode & 0o777, (home / "password").stat().st_mode & 0o777), (0o700, 0o600))
@@ -230,9 +245,11 @@ class ClusterSettings(unittest.TestCase):
         from tools import packages
         from tools.progress import SetupError
 
-        with mock.patch.object(packages, "POSTGRES_PROGRAMS", "/nonexistent/*"), mock.patch.object(
-            packages, "_as_administrator", side_effect=PermissionError
-        ), self.assertRaises(SetupError) as caught:
+        with (
+            mock.patch.object(packages, "POSTGRES_PROGRAMS", "/nonexistent/*"),
+            mock.patch.object(packages, "_as_administrator", side_effect=PermissionError),
+            self.assertRaises(SetupError) as caught,
+        ):
             packages.ensure(for_tests=False)
         self.assertIn("apt-get install postgresql", str(caught.exception))
 

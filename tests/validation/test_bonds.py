@@ -14,14 +14,23 @@ def arrangement(name: str, edition: str) -> Json:
     """Build the site that an arrangement names."""
     builder = JobBuilder(edition)
     builder.add("buildings", "house", name="House", use="other", metal_path_to_supply=False)
-    marking = {"emergency disconnect as service disconnect": "service_disconnect",
-               "emergency disconnect as meter disconnect": "meter_disconnect",
-               "emergency disconnect, not service equipment": "not_service_equipment"}.get(name, "none")
+    marking = {
+        "emergency disconnect as service disconnect": "service_disconnect",
+        "emergency disconnect as meter disconnect": "meter_disconnect",
+        "emergency disconnect, not service equipment": "not_service_equipment",
+    }.get(name, "none")
     builder.service(outdoors=name != "first disconnect indoors", emergency_marking=marking)
     detached = "house" if name == "detached building with a grounding conductor" else None
     builder.box("panel", "service", building=detached, main_a=100.0)
     if name == "several grouped disconnects":
-        builder.box("second", "meter", kind="disconnect", ground=False, bond=True, run={"placement": "outdoors", "method": "rmc"})
+        builder.box(
+            "second",
+            "meter",
+            kind="disconnect",
+            ground=False,
+            bond=True,
+            run={"placement": "outdoors", "method": "rmc"},
+        )
     if detached:
         builder.add("electrodes", "rod-a", connects_to="panel-g", building_id="house")
         builder.add("electrodes", "rod-b", connects_to="panel-g", building_id="house")
@@ -35,13 +44,27 @@ def as_found(job: Json, box: str, found: str) -> None:
     neutral["insulated"] = found != "bare_bar"
     if found == "unknown":
         neutral["insulated"] = None
-    kinds = {"screw": ("screw", True), "loose": ("screw", False), "strap": ("strap", True), "tied": ("tied_bars", True),
-             "branch_neutral": ("branch_neutral", True)}
+    kinds = {
+        "screw": ("screw", True),
+        "loose": ("screw", False),
+        "strap": ("strap", True),
+        "tied": ("tied_bars", True),
+        "branch_neutral": ("branch_neutral", True),
+    }
     wanted = ["screw", "strap"] if found == "two" else [found] if found in kinds else []
     for number, one in enumerate(wanted):
         kind, made = kinds[one]
         other = f"{box}-g" if kind in ("tied_bars", "branch_neutral") else box
-        job["bonds"].append({"id": f"found-{number}", "enclosure_id": box, "kind": kind, "part_a": f"{box}-n", "part_b": other, "made": made})
+        job["bonds"].append(
+            {
+                "id": f"found-{number}",
+                "enclosure_id": box,
+                "kind": kind,
+                "part_a": f"{box}-n",
+                "part_b": other,
+                "made": made,
+            }
+        )
 
 
 class BondMatrix(unittest.TestCase):
@@ -69,7 +92,9 @@ class BondMatrix(unittest.TestCase):
             with self.subTest(arrangement=row["arrangement"], box=row["box"], edition=edition, found=found):
                 job = arrangement(row["arrangement"], edition)
                 as_found(job, row["box"], found)
-                verdict = next(item for item in JobReport(job).report.bonds[row["box"]].verdicts if item.outcome == "must_fix")
+                verdict = next(
+                    item for item in JobReport(job).report.bonds[row["box"]].verdicts if item.outcome == "must_fix"
+                )
                 after = JobReport(mended(job, verdict))
                 self.assertEqual(after.bond_outcome(row["box"]), "holds")
 

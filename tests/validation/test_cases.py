@@ -21,9 +21,14 @@ EDITIONS = ("2017", "2020", "2023")
 
 def circumstances(given: dict, material_key: str = "material") -> conductor.Circumstances:
     return conductor.Circumstances(
-        material=given[material_key], insulation="XHHW-2", insulation_c=90, termination_c=given["termination_c"],
-        sets=given.get("sets", 1), ambient_c=exact(given.get("ambient_c", 30)),
-        current_carrying=given.get("current_carrying", 2), nipple=given.get("nipple", False),
+        material=given[material_key],
+        insulation="XHHW-2",
+        insulation_c=90,
+        termination_c=given["termination_c"],
+        sets=given.get("sets", 1),
+        ambient_c=exact(given.get("ambient_c", 30)),
+        current_carrying=given.get("current_carrying", 2),
+        nipple=given.get("nipple", False),
         dwelling_share=given.get("dwelling", False),
     )
 
@@ -37,8 +42,19 @@ def dwelling(given: dict, rules: Rules) -> LevelLoad:
         space = category if category in ("living", "garage") else None
         quantity = next((int(word[1:]) for word in words if word.startswith("x")), 1)
         volts = float(words[words.index("V") - 1]) if "V" in words else 240.0
-        loads.append(Load(id=f"load{number}", enclosure_id="panel", category="lighting_area" if space else category, amount=amount,
-                          unit=unit, quantity=quantity, volts=volts, space_kind=space, dwelling_unit_id="unit"))
+        loads.append(
+            Load(
+                id=f"load{number}",
+                enclosure_id="panel",
+                category="lighting_area" if space else category,
+                amount=amount,
+                unit=unit,
+                quantity=quantity,
+                volts=volts,
+                space_kind=space,
+                dwelling_unit_id="unit",
+            )
+        )
     return calculate("panel", tally_of(loads, "split_120_240", rules), "split_120_240", rules)
 
 
@@ -68,15 +84,20 @@ class Answers:
         return found.text if found else "none"
 
     def hots(self, given: dict) -> str:
-        demand = conductor.Demand(self.number(given["load_a"]), self.number(given.get("design_a", given["load_a"])),
-                                  self.number(given["device_a"]))
+        demand = conductor.Demand(
+            self.number(given["load_a"]),
+            self.number(given.get("design_a", given["load_a"])),
+            self.number(given["device_a"]),
+        )
         return conductor.smallest_hots(self.recorder, circumstances(given), demand).size
 
     def egc(self, given: dict) -> str:
         rated = self.number(given["device_a"])
         if "hots" not in given:
             return grounding.by_device(self.recorder, rated, given["material"]).text
-        return grounding.grounding_conductor(self.recorder, rated, given["material"], given["hots"], given["smallest"]).text
+        return grounding.grounding_conductor(
+            self.recorder, rated, given["material"], given["hots"], given["smallest"]
+        ).text
 
     def electrode_conductor(self, given: dict) -> str:
         return grounding.electrode_conductor(self.recorder, given["hots"], 1, given["material"], "copper").text
@@ -86,14 +107,24 @@ class Answers:
         return grounding.to_rods(self.recorder, full, "copper").text
 
     def jumper(self, given: dict) -> str:
-        return grounding.supply_side_jumper(self.recorder, given["hots"], given.get("sets", 1), given["material"], "copper").text
+        return grounding.supply_side_jumper(
+            self.recorder, given["hots"], given.get("sets", 1), given["material"], "copper"
+        ).text
 
     def drop(self, given: dict) -> str:
         case = drop.DropCase(
-            method=given["method"], material=given["material"], sets=given.get("sets", 1), length_ft=exact(given["length_ft"]),
-            load=self.number(given["load_a"]), imbalance_a=exact(given.get("imbalance_a", 0)), hot_size=given["hots"],
-            neutral_size=given.get("neutral"), volts_to_neutral=120, power_factor=exact(given.get("power_factor", 1)),
-            by_resistance=given.get("by_resistance", False))
+            method=given["method"],
+            material=given["material"],
+            sets=given.get("sets", 1),
+            length_ft=exact(given["length_ft"]),
+            load=self.number(given["load_a"]),
+            imbalance_a=exact(given.get("imbalance_a", 0)),
+            hot_size=given["hots"],
+            neutral_size=given.get("neutral"),
+            volts_to_neutral=120,
+            power_factor=exact(given.get("power_factor", 1)),
+            by_resistance=given.get("by_resistance", False),
+        )
         return plain(drop.run_drop_percent(self.recorder, case))
 
     def raceway(self, given: dict) -> str:
@@ -104,7 +135,9 @@ class Answers:
 
     def cover(self, given: dict) -> str:
         if "local_in" in given:
-            local = Amendment(id="local", key="burial_cover_in", action="at_least", value=float(given["local_in"]), unit="in")
+            local = Amendment(
+                id="local", key="burial_cover_in", action="at_least", value=float(given["local_in"]), unit="in"
+            )
             self.recorder = Recorder(replace(self.rules, amendments=(local,)))
         return burial.cover_needed(self.recorder, given["method"], given["location"]).text
 
@@ -165,17 +198,27 @@ class HandWorkedCases(unittest.TestCase):
 
 
 MUTATED = [
-    ("ampacity", {"size": "1/0"}, "al75"), ("ampacity", {"size": "3"}, "cu90"), ("ampacity", {"size": "3"}, "cu60"),
-    ("ambient_factor", {"ambient_max_c": "50"}, "f90"), ("bundling_percent", {"ccc_min": "7"}, "percent"),
-    ("conductor_area", {"insulation": "XHHW", "size": "4/0"}, "area_in2"), ("raceway", {"kind": "RMC", "trade_size": "1-1/4"}, "area_in2"),
-    ("fill", {"conductors": "nipple"}, "percent"), ("conductor_dc", {"size": "6"}, "area_cmil"),
-    ("conductor_dc", {"size": "4/0"}, "dc_al_ohm_kft"), ("conductor_ac", {"size": "1/0"}, "r_al_pvc"),
-    ("conductor_ac", {"size": "1/0"}, "xl_pvc_al"), ("burial", {"location": "general"}, "pvc_in"),
-    ("lighting_demand", {"occupancy": "dwelling", "up_to_va": "120000"}, "percent"), ("dryer_demand", {"dryers_min": "12"}, "base_percent"),
-    ("range_demand", {"appliances_min": "26"}, "col_c_base_kw"), ("small_conductor", {"material": "cu", "size": "10"}, "max_ocpd_a"),
+    ("ampacity", {"size": "1/0"}, "al75"),
+    ("ampacity", {"size": "3"}, "cu90"),
+    ("ampacity", {"size": "3"}, "cu60"),
+    ("ambient_factor", {"ambient_max_c": "50"}, "f90"),
+    ("bundling_percent", {"ccc_min": "7"}, "percent"),
+    ("conductor_area", {"insulation": "XHHW", "size": "4/0"}, "area_in2"),
+    ("raceway", {"kind": "RMC", "trade_size": "1-1/4"}, "area_in2"),
+    ("fill", {"conductors": "nipple"}, "percent"),
+    ("conductor_dc", {"size": "6"}, "area_cmil"),
+    ("conductor_dc", {"size": "4/0"}, "dc_al_ohm_kft"),
+    ("conductor_ac", {"size": "1/0"}, "r_al_pvc"),
+    ("conductor_ac", {"size": "1/0"}, "xl_pvc_al"),
+    ("burial", {"location": "general"}, "pvc_in"),
+    ("lighting_demand", {"occupancy": "dwelling", "up_to_va": "120000"}, "percent"),
+    ("dryer_demand", {"dryers_min": "12"}, "base_percent"),
+    ("range_demand", {"appliances_min": "26"}, "col_c_base_kw"),
+    ("small_conductor", {"material": "cu", "size": "10"}, "max_ocpd_a"),
 ]
 MUTATED_SIZES = [
-    ("grounding_conductor", {"ocpd_a": "60"}, "al", "6"), ("electrode_conductor", {"cu_service_max": "3/0"}, "gec_cu", "2"),
+    ("grounding_conductor", {"ocpd_a": "60"}, "al", "6"),
+    ("electrode_conductor", {"cu_service_max": "3/0"}, "gec_cu", "2"),
     ("bonding_jumper", {"cu_service_max": "1100"}, "cu", "3/0"),
 ]
 

@@ -63,7 +63,9 @@ class Api(WithDatabase):
         lines = self.owner.get(f"{address}/revisions").get_json()
         self.assertEqual((lines["head"], [item["number"] for item in lines["revisions"]]), (2, [2, 1]))
         differences = self.owner.get(f"{address}/revisions/1/differences/2").get_json()["differences"]
-        self.assertEqual([(item["field"], item["before"], item["after"]) for item in differences], [("length_ft", 180, 200)])
+        self.assertEqual(
+            [(item["field"], item["before"], item["after"]) for item in differences], [("length_ft", 180, 200)]
+        )
         self.assertEqual(self.owner.send("POST", f"{address}/revisions/1/restore").get_json(), {"number": 3})
         first, third = (self.owner.get(f"{address}/revisions/{number}").get_json()["document"] for number in (1, 3))
         self.assertEqual(first, third)
@@ -80,7 +82,9 @@ class Api(WithDatabase):
         answer = self.save(address, mine)
         self.assertEqual(answer.status_code, 409)
         conflict = answer.get_json()["conflict"]
-        self.assertEqual((conflict["mine"]["document"]["note"], conflict["theirs"]["document"]["note"]), ("mine", "theirs"))
+        self.assertEqual(
+            (conflict["mine"]["document"]["note"], conflict["theirs"]["document"]["note"]), ("mine", "theirs")
+        )
         kept = self.owner.get(f"{address}/revisions/{conflict['mine']['number']}").get_json()
         self.assertEqual(kept["document"]["note"], "mine")
         self.assertEqual(self.owner.get(address).get_json()["document"]["note"], "theirs")
@@ -88,11 +92,16 @@ class Api(WithDatabase):
     def test_bad_documents_are_refused_with_field_and_remedy_and_nothing_is_saved(self):
         address = self.job()
         bad = changed(orchard(), lambda job: thing(job, "runs", "to-barn").update(length_ft=-1))
-        for answer in (self.save(address, bad), self.owner.send("POST", "/api/check", {"document": bad}),
-                       self.owner.send("POST", "/api/jobs/import", bad)):
+        for answer in (
+            self.save(address, bad),
+            self.owner.send("POST", "/api/check", {"document": bad}),
+            self.owner.send("POST", "/api/jobs/import", bad),
+        ):
             self.assertEqual(answer.status_code, 422)
             issue = answer.get_json()["issues"][0]
-            self.assertEqual((issue["path"], bool(issue["reason"]), bool(issue["remedy"])), ("runs.to-barn.length_ft", True, True))
+            self.assertEqual(
+                (issue["path"], bool(issue["reason"]), bool(issue["remedy"])), ("runs.to-barn.length_ft", True, True)
+            )
         self.assertEqual(self.owner.get(address).get_json()["head"], 1)
 
     def test_an_unknown_edition_is_told_by_field(self):
@@ -100,8 +109,19 @@ class Api(WithDatabase):
         self.assertEqual((answer.status_code, answer.get_json()["issues"][0]["path"]), (422, "settings.edition"))
 
     def test_bodies_of_any_kind_get_a_clear_answer(self):
-        bodies = (b"", b"{", b"[]", b'"x"', b"null", b'{"document": NaN}', b'{"document": {}, "document": {}}', b"\xff", b"[" * 100_000,
-                  b'{"document": {}, "extra": 1}', b'{"document": {"format": "nelvor-job", "version": 1, "name": "\\u0000"}}')
+        bodies = (
+            b"",
+            b"{",
+            b"[]",
+            b'"x"',
+            b"null",
+            b'{"document": NaN}',
+            b'{"document": {}, "document": {}}',
+            b"\xff",
+            b"[" * 100_000,
+            b'{"document": {}, "extra": 1}',
+            b'{"document": {"format": "nelvor-job", "version": 1, "name": "\\u0000"}}',
+        )
         for path in ("/api/check", "/api/jobs/import", "/api/jobs", "/api/session", "/api/differences", "/api/working"):
             for body in bodies:
                 with self.subTest(path=path, body=body[:30]):
@@ -131,13 +151,26 @@ class Guards(WithDatabase):
     def test_nothing_but_the_door_is_open_without_signing_in(self):
         app = self.app()
         visitor = Client(app)
-        open_to_all = {"read_session", "sign_in", "sign_in_demo", "sign_out", "read_editions", "read_job_schema", "read_openapi", "health"}
+        open_to_all = {
+            "read_session",
+            "sign_in",
+            "sign_in_demo",
+            "sign_out",
+            "read_editions",
+            "read_job_schema",
+            "read_openapi",
+            "health",
+        }
         for rule in app.url_map.iter_rules():
             if not rule.endpoint.startswith("api.") or rule.endpoint.removeprefix("api.") in open_to_all:
                 continue
             path = self.filled(rule, self.jobs["east"])
             for method in rule.methods - {"HEAD", "OPTIONS"}:
-                body = {"name": "x", "edition": "2023"} if rule.endpoint == "api.create_job" else self.any_body(rule.endpoint)
+                body = (
+                    {"name": "x", "edition": "2023"}
+                    if rule.endpoint == "api.create_job"
+                    else self.any_body(rule.endpoint)
+                )
                 with self.subTest(f"{method} {path}"):
                     self.assertEqual(visitor.send(method, path, body).status_code, 401)
 
@@ -148,8 +181,10 @@ class Guards(WithDatabase):
     def any_body(self, endpoint):
         document = orchard()
         return {
-            "api.check_document": {"document": document}, "api.proposal_differences": {"document": document},
-            "api.read_working": {"document": document, "book": "run:to-barn", "step": 0}, "api.import_job": document,
+            "api.check_document": {"document": document},
+            "api.proposal_differences": {"document": document},
+            "api.read_working": {"document": document, "book": "run:to-barn", "step": 0},
+            "api.import_job": document,
             "api.save_revision": {"base": 1, "save_id": "a-save-id", "summary": "", "document": document},
         }.get(endpoint)
 
@@ -175,14 +210,23 @@ class Guards(WithDatabase):
         self.assertFalse(reviewer.get("/api/session").get_json()["member"]["may_write"])
         job = f"/api/jobs/{self.jobs['east']}"
         self.assertEqual(reviewer.get(job).status_code, 200)
-        for path, endpoint in ((f"{job}/revisions", "api.save_revision"), (f"{job}/revisions/1/restore", ""), ("/api/jobs/import", "api.import_job")):
+        for path, endpoint in (
+            (f"{job}/revisions", "api.save_revision"),
+            (f"{job}/revisions/1/restore", ""),
+            ("/api/jobs/import", "api.import_job"),
+        ):
             self.assertEqual(reviewer.send("POST", path, self.any_body(endpoint)).status_code, 403)
 
     def test_changes_need_the_token_of_the_page(self):
         app = self.app()
         owner = Client(app, "owner@east.invalid")
         owner.csrf = "stale"
-        for method, path in (("POST", "/api/jobs"), ("POST", "/api/check"), ("DELETE", "/api/session"), ("POST", "/api/session")):
+        for method, path in (
+            ("POST", "/api/jobs"),
+            ("POST", "/api/check"),
+            ("DELETE", "/api/session"),
+            ("POST", "/api/session"),
+        ):
             answer = owner.send(method, path, {})
             self.assertEqual((answer.status_code, answer.get_json()["error"]), (400, "stale_form"))
 
@@ -208,9 +252,13 @@ class Guards(WithDatabase):
 
             add_demo(session)
         tries = [
-            (True, {}, {}, 200), (False, {}, {}, 404), (True, {"X-Forwarded-For": "127.0.0.1"}, {}, 404),
-            (True, {"Forwarded": "for=127.0.0.1"}, {}, 404), (True, {"Host": "jobs.example.invalid"}, {}, 404),
-            (True, {"Host": "127.0.0.1.example.invalid:80"}, {}, 404), (True, {}, {"REMOTE_ADDR": "192.0.2.7"}, 404),
+            (True, {}, {}, 200),
+            (False, {}, {}, 404),
+            (True, {"X-Forwarded-For": "127.0.0.1"}, {}, 404),
+            (True, {"Forwarded": "for=127.0.0.1"}, {}, 404),
+            (True, {"Host": "jobs.example.invalid"}, {}, 404),
+            (True, {"Host": "127.0.0.1.example.invalid:80"}, {}, 404),
+            (True, {}, {"REMOTE_ADDR": "192.0.2.7"}, 404),
         ]
         for demo, headers, environ, status in tries:
             with self.subTest(demo=demo, headers=headers, environ=environ):
@@ -252,7 +300,10 @@ class Faults(WithDatabase):
     def test_an_unexpected_error_leaks_nothing(self):
         app = self.app()
         owner = Client(app, "owner@east.invalid")
-        with mock.patch("nelvor.web.routes.check", side_effect=RuntimeError("secret detail")), self.assertLogs("nelvor.web.faults"):
+        with (
+            mock.patch("nelvor.web.routes.check", side_effect=RuntimeError("secret detail")),
+            self.assertLogs("nelvor.web.faults"),
+        ):
             answer = owner.send("POST", "/api/check", {"document": orchard()})
         self.assertEqual(answer.status_code, 500)
         self.assertNotIn("secret", answer.get_data(as_text=True))

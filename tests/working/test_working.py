@@ -18,8 +18,14 @@ class Numbers(unittest.TestCase):
         self.assertEqual(exact(12.9), Fraction(129, 10))
 
     def test_numbers_are_shown_for_reading(self):
-        for value, text in ((Fraction(60), "60"), (Fraction(1, 3), "0.3333"), (Fraction(1789, 10), "178.9"),
-                            (Fraction("44.126"), "44.13"), (Fraction(-5, 2), "-2.5"), (Fraction(0), "0")):
+        for value, text in (
+            (Fraction(60), "60"),
+            (Fraction(1, 3), "0.3333"),
+            (Fraction(1789, 10), "178.9"),
+            (Fraction("44.126"), "44.13"),
+            (Fraction(-5, 2), "-2.5"),
+            (Fraction(0), "0"),
+        ):
             self.assertEqual(shown(value), text)
 
 
@@ -89,7 +95,9 @@ class WhatWouldChange(unittest.TestCase):
         return self.recorder.given(label, value, "A", "test")
 
     def test_a_standard_rating_tells_the_range_it_holds_for(self):
-        chosen = self.recorder.next_up("Device", self.given(52), [Fraction(50), Fraction(60), Fraction(70)], "standard_ocpd")
+        chosen = self.recorder.next_up(
+            "Device", self.given(52), [Fraction(50), Fraction(60), Fraction(70)], "standard_ocpd"
+        )
         text = what_would_change(self.recorder.steps, chosen.step.number)
         self.assertIn("above 50 up to 60 A", text)
         self.assertEqual(chosen.step.refused, "50 A is below 52 A")
@@ -106,7 +114,9 @@ class WhatWouldChange(unittest.TestCase):
     def test_behind_a_figure_stand_only_its_own_inputs(self):
         self.given(1, "unrelated")
         total = self.recorder.add("Sum", self.given(2), self.given(3))
-        self.assertEqual([step.label for step in behind(self.recorder.steps, total.step.number)], ["need", "need", "Sum"])
+        self.assertEqual(
+            [step.label for step in behind(self.recorder.steps, total.step.number)], ["need", "need", "Sum"]
+        )
 
     def test_nothing_reaches_the_need(self):
         self.assertIsNone(self.recorder.next_up("Device", self.given(7000), [Fraction(6000)], "standard_ocpd"))
