@@ -88,13 +88,16 @@ def reference_issues(document: Document) -> list[Issue]:
 
 
 def owner_of_parts(document: Document) -> dict[str, str]:
-    """Return, for each device, lugs and bar, the id of its enclosure; sources and enclosures own themselves."""
-    owners: dict[str, str] = {}
-    owners.update({thing.id: thing.enclosure_id for thing in document.devices})
-    owners.update({thing.id: thing.enclosure_id for thing in document.lugs})
-    owners.update({thing.id: thing.enclosure_id for thing in document.bars})
-    owners.update({source.id: source.id for source in document.sources})
-    owners.update({enclosure.id: enclosure.id for enclosure in document.enclosures})
+    """Return, for each device, lugs and bar, the id of its enclosure; sources and enclosures own themselves.
+
+    Parts of an enclosure that is not there in this state belong to nothing and are left out.
+    """
+    owners = {source.id: source.id for source in document.sources}
+    owners |= {enclosure.id: enclosure.id for enclosure in document.enclosures}
+    standing = set(owners)
+    for part in (*document.devices, *document.lugs, *document.bars):
+        if part.enclosure_id in standing:
+            owners[part.id] = part.enclosure_id
     return owners
 
 

@@ -16,6 +16,7 @@ from nelvor.rules.zones import name_of
 
 BOX_WIDTH, BOX_HEIGHT = 64.0, 38.0
 ROW_HEIGHT = 92.0
+TALLEST = 460.0
 TOP_MARGIN = 16.0
 TEXT_SIZE, SMALL_SIZE = 6.5, 5.6
 LINE_GAP = 3.2
@@ -48,6 +49,15 @@ def one_line(report: Report, width: float) -> Drawing:
             _run(drawing, report, grid, columns, places, place)
     for place in report.places:
         _box(drawing, report, grid, columns[place.id], place)
+    return _fitting(drawing)
+
+
+def _fitting(drawing: Drawing) -> Drawing:
+    """Return the drawing made smaller where it is too high for a page."""
+    factor = TALLEST / drawing.height
+    if factor < 1:
+        drawing.scale(factor, factor)
+        drawing.width, drawing.height = drawing.width * factor, TALLEST
     return drawing
 
 

@@ -35,6 +35,8 @@ class DemandLine:
         """Return the amperes on each leg for one VA of this line's demand."""
         whole = sum((va for _, va in self.kinds), Fraction(0))
         legs: dict[str, Fraction] = {}
+        if whole == 0:
+            return legs
         for kind, va in self.kinds:
             if neutral_only and not kind.uses_neutral:
                 continue

@@ -222,6 +222,8 @@ def _to_neutral_per_va(line: DemandLine, system: str) -> dict[str, Fraction]:
     """Amperes per VA of loads connected to neutral alone, for the imbalance between the legs."""
     whole = sum((va for _, va in line.kinds), Fraction(0))
     legs: dict[str, Fraction] = {}
+    if whole == 0:
+        return legs
     for kind, va in line.kinds:
         if kind.connection.endswith("-N") or kind.connection == "even":
             for leg, amperes in amperes_per_va(kind.connection, system).items():
