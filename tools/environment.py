@@ -108,15 +108,19 @@ def _npm_environment() -> dict[str, str]:
     return env
 
 
-def ensure_interface() -> None:
-    """Install the interface's packages from the lock and build it, when its sources changed."""
-    lock_print = _fingerprint([UI / "package-lock.json", UI / ".npmrc"])
-    sources = sorted(
+def interface_sources() -> list[Path]:
+    """Return the files that the built interface is made from; what the build itself writes is none of them."""
+    return sorted(
         path
         for path in UI.rglob("*")
         if path.is_file() and path != GENERATED_TYPES and not {"node_modules", "dist"} & set(path.relative_to(UI).parts)
     )
-    source_print = _fingerprint(sources)
+
+
+def ensure_interface() -> None:
+    """Install the interface's packages from the lock and build it, when its sources changed."""
+    lock_print = _fingerprint([UI / "package-lock.json", UI / ".npmrc"])
+    source_print = _fingerprint(interface_sources())
     stamps = STATE / "stamps"
     stamps.mkdir(parents=True, exist_ok=True)
     packages_stamp, built_stamp = stamps / "interface-packages", stamps / "interface-built"

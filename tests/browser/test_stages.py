@@ -1,0 +1,159 @@
+"""The other stages and the sheet of the job, as a person uses them."""
+
+from playwright.sync_api import expect
+
+from nelvor.model.parse import parse_value
+from tests.support.browser import WithBrowser
+from tests.support.jobs import JobBuilder, orchard
+
+
+class Loads(WithBrowser):
+    def test_loads_are_added_changed_and_removed_and_the_sums_follow(self):
+        page = self.open(self.demo(), "loads")
+        page.get_by_role("tab", name="Greenhouse panel").click()
+        level = page.get_by_label("Calculated load")
+        expect(level).to_contain_text("7812 VA")
+        page.get_by_label("Amount, Bench heat").fill("4")
+        expect(level).to_contain_text("8812 VA")
+        page.get_by_label("Kind of the new load").select_option("other")
+        page.get_by_role("button", name="Add this load").click()
+        expect(level).to_contain_text("Cannot tell")
+        page.get_by_label("Amount, Other load").fill("188")
+        expect(level).to_contain_text("9000 VA")
+        page.get_by_role("button", name="Remove Grow lights").click()
+        expect(level).to_contain_text("7500 VA")
+        page.keyboard.press("Control+z")
+        expect(level).to_contain_text("9000 VA")
+
+    def test_a_bad_amount_keeps_the_text_and_the_last_answer(self):
+        page = self.open(self.demo(), "loads")
+        page.get_by_role("tab", name="Greenhouse panel").click()
+        amount = page.get_by_label("Amount, Bench heat")
+        for text, told in (("-1", "at least 0"), ("abc", "not a number"), ("99999999999", "at most")):
+            amount.fill(text)
+            expect(page.get_by_role("alert")).to_contain_text(told)
+            expect(amount).to_have_value(text)
+        expect(page.get_by_label("Calculated load")).to_contain_text("7812 VA")
+
+    def test_continuous_legs_and_dwelling_unit_are_chosen(self):
+        page = self.open(self.demo(), "loads")
+        page.get_by_role("tab", name="Barn panel").click()
+        level = page.get_by_label("Calculated load")
+        page.get_by_label("Legs, Barn lighting").select_option("L1-N")
+        expect(level).to_contain_text("sized for 121.1 A")
+        page.get_by_label("Continuous, Barn lighting").uncheck()
+        page.get_by_label("Dwelling unit, Barn lighting").select_option(label="Household")
+        expect(level).to_contain_text("dwelling, standard method")
+
+    def test_the_working_of_a_load_line_opens_in_place(self):
+        page = self.open(self.demo(), "loads")
+        page.get_by_role("tab", name="House panel", exact=True).click()
+        page.get_by_role("button", name="working of Lighting, small appliance, laundry").click()
+        working = page.get_by_test_id("working")
+        for words in ("220.41", "2200 ft2", "35 %", "6339 VA"):
+            expect(working).to_contain_text(words)
+
+    def test_without_a_path_it_says_where_to_begin(self):
+        page = self.open(self.new_job(), "loads")
+        expect(page.get_by_text("Draw the path first")).to_be_visible()
+
+
+class TheJob(WithBrowser):
+    def test_switching_the_edition_changes_sections_and_is_undone(self):
+        page = self.open(self.demo())
+        finding = page.locator("[data-finding=bond][data-outcome=must_fix]")
+        expect(finding).to_contain_text("250.24(B)")
+        page.get_by_label("Code edition").select_option("2017")
+        expect(finding).to_contain_text("250.24(A)(5)")
+        expect(page.get_by_text("2017 rules")).to_be_visible()
+        page.keyboard.press("Control+z")
+        expect(finding).to_contain_text("250.24(B)")
+
+    def test_a_local_amendment_is_added_changed_and_taken_away(self):
+        page = self.open(self.demo())
+        sheet = page.get_by_test_id("sheet")
+        sheet.get_by_role("button", name="No aluminium", exact=True).click()
+        material = page.locator("[data-finding=material]")
+        expect(material).to_have_count(4)
+        expect(page.get_by_text("2 local amendments")).to_be_visible()
+        sheet.get_by_role("button", name="Remove No aluminium").click()
+        expect(material).to_have_count(0)
+        sheet.get_by_label("Deeper cover, in", exact=True).fill("30")
+        expect(page.locator("[data-finding=cover]")).to_have_count(2)
+
+    def test_buildings_and_units_are_kept_on_the_sheet_of_the_job(self):
+        page = self.open(self.demo())
+        sheet = page.get_by_test_id("sheet")
+        sheet.get_by_role("button", name="Add a building").click()
+        expect(sheet.get_by_role("button", name="Remove Building")).to_be_visible()
+        sheet.get_by_role("button", name="Add a dwelling unit").click()
+        sheet.get_by_role("button", name="Remove Dwelling unit").click()
+        sheet.get_by_label("Drop by").select_option("direct_current")
+        sheet.get_by_label("Feeder drop limit").fill("5")
+        expect(page.locator("[data-finding=drop]")).to_have_count(0)
+
+    def test_the_name_and_the_limits_of_names(self):
+        page = self.open(self.demo())
+        name = page.get_by_test_id("sheet").get_by_label("Name").first
+        name.fill("x" * 201)
+        expect(page.get_by_role("alert")).to_contain_text("Shorten it to 200")
+        name.fill("بستان 🍎 <i>")
+        expect(page.get_by_role("heading", level=1)).to_have_text("بستان 🍎 <i>")
+
+    def test_keys_switch_stages_and_states(self):
+        page = self.open(self.demo())
+        page.locator("body").press("3")
+        expect(page.get_by_label("Bonds", exact=True)).to_be_visible()
+        page.keyboard.press("x")
+        expect(page.get_by_role("button", name="Existing", exact=True)).to_have_attribute("aria-pressed", "true")
+        page.keyboard.press("4")
+        expect(page.get_by_role("heading", name="Permit sheet")).to_be_visible()
+
+    def test_both_metals_stand_side_by_side_and_the_other_is_one_click_away(self):
+        page = self.open(self.demo())
+        page.locator("[data-run=to-barn]").click()
+        sheet = page.get_by_test_id("sheet")
+        expect(sheet.get_by_role("row").filter(has_text="Hots")).to_contain_text("1/0")
+        sheet.get_by_role("button", name="Copper", exact=True).click()
+        expect(sheet.get_by_role("columnheader", name="Copper, chosen")).to_be_visible()
+        expect(page.locator("[data-run=to-barn]")).to_contain_text("Cu")
+
+    def test_a_size_is_locked_and_freed(self):
+        page = self.open(self.demo())
+        page.locator("[data-run=to-barn]").click()
+        size = page.get_by_label("Hots, size")
+        size.select_option("4")
+        expect(page.locator("[data-finding=hots_size]")).to_contain_text("65 A")
+        page.get_by_role("button", name="Use 1/0").click()
+        expect(page.locator("[data-finding=hots_size]")).to_have_count(0)
+        size.select_option("")
+        expect(size).to_contain_text("1/0, chosen")
+
+
+class OtherSystems(WithBrowser):
+    def test_three_phase_is_drawn_with_three_legs(self):
+        page = self.open(self.new_job())
+        page.get_by_role("button", name="Utility at 208Y/120 V three-phase").click()
+        page.get_by_role("button", name="Feed something new from here").click()
+        page.get_by_test_id("sheet").get_by_role("button", name="Disconnect", exact=True).click()
+        expect(page.get_by_test_id("sheet")).to_contain_text("L3")
+
+    def test_what_is_not_computed_is_named_on_the_screen(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.add("sources", "standby", name="Standby", kind="generator", system="split_120_240")
+        page = self.open(self.new_job(parse_value(builder.job)))
+        expect(page.get_by_label("Findings")).to_contain_text("Generators are not computed yet (Standby)")
+        page.get_by_role("button", name="Packet", exact=True).click()
+        expect(page.get_by_text("Not covered yet")).to_be_visible()
+
+    def test_an_exported_job_is_read_back(self):
+        page = self.open(self.demo(), "packet")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Job, JSON").click()
+        content = download.value.path().read_bytes()
+        page.get_by_role("link", name="Nelvor, all jobs").click()
+        page.get_by_label("Job file").set_input_files(
+            {"name": "j.json", "mimeType": "application/json", "buffer": content}
+        )
+        expect(page.get_by_role("heading", level=1)).to_have_text(orchard()["name"])
