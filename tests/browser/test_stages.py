@@ -79,7 +79,7 @@ class TheJob(WithBrowser):
         sheet.get_by_role("button", name="Remove No aluminium").click()
         expect(material).to_have_count(0)
         sheet.get_by_label("Deeper cover, in", exact=True).fill("30")
-        expect(page.locator("[data-finding=cover]")).to_have_count(2)
+        expect(page.locator("[data-finding=cover]")).to_have_count(3)
 
     def test_buildings_and_units_are_kept_on_the_sheet_of_the_job(self):
         page = self.open(self.demo())

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from nelvor.errors import Issue
 from nelvor.model.base import Thing
 from nelvor.model.document import Document
+from nelvor.model.things import Bar, Device, Lugs
 
 TERMINALS = ("devices", "lugs")
 PARTS = ("bars", "enclosures", "devices", "lugs", "sources")
@@ -95,9 +96,8 @@ def owner_of_parts(document: Document) -> dict[str, str]:
     owners = {source.id: source.id for source in document.sources}
     owners |= {enclosure.id: enclosure.id for enclosure in document.enclosures}
     standing = set(owners)
-    for part in (*document.devices, *document.lugs, *document.bars):
-        if part.enclosure_id in standing:
-            owners[part.id] = part.enclosure_id
+    parts: list[Device | Lugs | Bar] = [*document.devices, *document.lugs, *document.bars]
+    owners |= {part.id: part.enclosure_id for part in parts if part.enclosure_id in standing}
     return owners
 
 

@@ -8,7 +8,7 @@ from math import floor
 from nelvor.errors import CannotCompute
 from nelvor.rules.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, weights
 from nelvor.rules.load_kind import LoadKind
-from nelvor.working import Figure, Recorder
+from nelvor.working import Figure, Recorder, shown
 
 UNIT_SOURCE = "loads of this dwelling unit"
 
@@ -75,19 +75,30 @@ def _area(kind: LoadKind, count: int, recorder: Recorder) -> Figure | None:
 
 
 def _by_lighting_table(connected: Figure, recorder: Recorder) -> Figure:
+    """Take each slice of the sum at its own percentage (Table 220.45)."""
     rows = [row for row in recorder.rules.table("lighting_demand").rows if row["occupancy"] == "dwelling"]
-    parts, below = [], Fraction(0)
+    title = recorder.rules.table_title("lighting_demand")
+    hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
+    parts: list[Figure] = []
+    below: Figure | None = None
     for row in rows:
-        upper = Fraction(row["up_to_va"]) if row["up_to_va"] else connected.number
-        slice_va = min(connected.number, upper) - below
-        if slice_va <= 0:
+        if below is not None and connected.number <= below.number:
             break
-        label = f"{'first' if below == 0 else 'next'} {int(slice_va)} VA"
-        percent = recorder.table(f"{label}, percent", "lighting_demand", ("dwelling", row["up_to_va"]), "percent")
-        share = recorder.given(label, slice_va / 100, "VA", "slice of the sum above, per cent of it")
-        parts.append(recorder.multiply(f"{label} at {percent.text} %", share, percent, unit="VA"))
-        below = upper
-    return recorder.add("Lighting demand", *parts, unit="VA", clause="lighting_demand") if parts else connected
+        end = connected
+        if row["up_to_va"]:
+            limit = recorder.given(f"Limit at {row['percent']} %", int(row["up_to_va"]), "VA", title)
+            end = recorder.least(f"Sum up to {limit.text} VA", connected, limit)
+        part = end if below is None else recorder.subtract(f"Part above {below.text} VA", end, below)
+        percent = recorder.table(
+            f"Percentage {'of the first part' if below is None else f'above {below.text} VA'}",
+            "lighting_demand",
+            ("dwelling", row["up_to_va"]),
+            "percent",
+        )
+        label = f"{shown(part.number, 7)} VA at {percent.text} %"
+        parts.append(recorder.multiply(label, part, percent, hundred, unit="VA"))
+        below = end
+    return recorder.add("Lighting demand", *parts, unit="VA", clause="lighting_demand")
 
 
 def _fastened(kinds: Kinds, recorder: Recorder) -> DemandLine | None:

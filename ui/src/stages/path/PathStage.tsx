@@ -70,7 +70,7 @@ export function PathStage() {
         ref={sheet}
         aria-label="Sheet"
         data-testid="sheet"
-        className="min-h-0 overflow-y-auto border-l border-rule bg-sheet px-3 py-2 max-lg:border-t max-lg:border-l-0"
+        className="flex min-h-0 flex-col overflow-y-auto border-l border-rule bg-sheet px-3 pt-2 max-lg:border-t max-lg:border-l-0"
       >
         <Sheet
           adding={adding}

@@ -36,7 +36,7 @@ export function Sheet(props: SheetProps) {
   );
 }
 
-/** What can be done with the selected thing: feed something new from it, remove it. */
+/** What can be done with the selected thing. It keeps its place at the foot while answers above come and go. */
 function Feeding({ adding, onAdding, onAdd, onRemove, source }: SheetProps & { source: boolean }) {
   const kinds: [NewKind, string][] = source
     ? [["meter", "Meter"]]
@@ -45,7 +45,7 @@ function Feeding({ adding, onAdding, onAdd, onRemove, source }: SheetProps & { s
         ["disconnect", "Disconnect"],
       ];
   return (
-    <div className="mt-3 flex flex-wrap items-center gap-2 border-t border-rule pt-3">
+    <div className="sticky bottom-0 mt-auto flex flex-wrap items-center gap-2 border-t border-rule bg-sheet py-2">
       {adding ? (
         <>
           <span>Feed a new</span>
