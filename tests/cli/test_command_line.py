@@ -90,7 +90,7 @@ class CheckCommand(unittest.TestCase):
         with contextlib.redirect_stdout(io.StringIO()) as stream:
             self.assertEqual(main(["schema"]), 0)
         schema = json.loads(stream.getvalue())
-        self.assertEqual(schema["properties"]["version"]["const"], 1)
+        self.assertEqual(schema["properties"]["version"]["const"], 2)
         self.assertIn("hot_size", schema["$defs"]["Run"]["properties"]["proposed"]["propertyNames"]["enum"])
 
 

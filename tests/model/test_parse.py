@@ -44,7 +44,7 @@ class ReadingJobs(unittest.TestCase):
             "too large": (b" " * (LARGEST_DOCUMENT_BYTES + 1), "too_large"),
             "a list": (raw("[]"), "wrong_format"),
             "other format": (raw('{"format": "else", "version": 1}'), "wrong_format"),
-            "newer version": (raw('{"format": "nelvor-job", "version": 2}'), "wrong_version"),
+            "newer version": (raw('{"format": "nelvor-job", "version": 3}'), "wrong_version"),
             "version true": (raw('{"format": "nelvor-job", "version": true}'), "wrong_version"),
         }
         for name, (content, code) in cases.items():

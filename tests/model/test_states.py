@@ -7,14 +7,15 @@ from hypothesis import strategies as st
 
 from nelvor.errors import BadInput
 from nelvor.model.differences import between, proposal
-from nelvor.model.document import LISTS
+from nelvor.model.document import LISTS, VERSION
 from nelvor.model.operations import Delete, Drop, Insert, Put, PutSetting, apply
 from nelvor.model.parse import parse_bytes, parse_value
 from nelvor.model.resolve import resolve
 from nelvor.report.check import check
 from tests.support.jobs import orchard, thing
 
-FIXTURE = Path(__file__).parent / "every_kind_v1.json"
+FIXTURE = Path(__file__).parent / "every_kind_v2.json"
+FROZEN = Path(__file__).parent / "every_kind_v1.json"
 
 
 class TwoStates(unittest.TestCase):
@@ -88,12 +89,23 @@ class EditsAsOperations(unittest.TestCase):
                 apply(orchard(), [operation])
 
 
+class OlderVersions(unittest.TestCase):
+    """The frozen document of version 1 must always open."""
+
+    def test_version_1_opens_with_everything_it_holds(self):
+        before = json.loads(FROZEN.read_bytes())
+        after = parse_bytes(FROZEN.read_bytes()).model_dump(mode="json")
+        self.assertEqual((before["version"], after["version"]), (1, VERSION))
+        for list_name in set(before) & set(LISTS):
+            for old, new in zip(before[list_name], after[list_name], strict=True):
+                self.assertEqual(old, {key: new[key] for key in old})
+
+
 class EveryKind(unittest.TestCase):
-    """The frozen document of version 1 holds every kind of thing and must always open."""
+    """A document that holds every kind of thing."""
 
     def setUp(self):
         self.raw = FIXTURE.read_bytes()
-        self.document = parse_bytes(self.raw)
         self.document = parse_bytes(self.raw)
 
     def test_it_holds_every_kind(self):

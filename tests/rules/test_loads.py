@@ -154,7 +154,7 @@ class Levels(unittest.TestCase):
         builder.load("lower", 12_000.0, category="range", dwelling_unit_id="unit")
         builder.load("lower", 12_000.0, category="range")
         level_ = builder.report().levels["service"]
-        self.assertEqual([unit for unit, _ in level_.groups], ["", "unit"])
+        self.assertEqual([group.units for group in level_.groups], [(), ("unit",)])
         self.assertEqual(level_.demand_va.number, 12_000 + 8_000)
 
     def test_breakers_may_add_up_to_more_than_the_feeder(self):

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from nelvor.errors import CannotCompute
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import rulebook
-from nelvor.rules.conductor import insulation_temperature
+from nelvor.rules.wiring import insulation_temperature
 from tests.support.jobs import JobBuilder, finding, mended, report_of, thing
 
 
@@ -157,7 +157,7 @@ class OtherWiring(unittest.TestCase):
             ("XHHW-2", True): 90,
             ("THWN-2", True): 90,
             ("UF-B", True): 60,
-            ("NM-B", False): 60,
+            ("NM-B", False): 90,
         }
         for (kind, wet), degrees in known.items():
             self.assertEqual(insulation_temperature(kind, wet, rules), degrees)
@@ -242,9 +242,9 @@ class WhatCannotBeTold(unittest.TestCase):
                 self.told({field: None}, field)
 
     def test_types_not_computed_are_named(self):
-        for insulation, method in (("NM-B", "cable"), ("THWN-2", "fmc"), ("MC", "cable"), ("XHHW-2", "free_air")):
+        for insulation, method in (("PV wire", "pvc40"), ("THWN-2", "cable"), ("XHHW-2", "free_air")):
             with self.subTest(insulation):
-                self.assertIn("not computed yet", self.told({"insulation": insulation, "method": method})[0].text)
+                self.assertIn("not computed", self.told({"insulation": insulation, "method": method})[0].text)
 
     def test_a_roof_is_named(self):
         self.told({"placement": "rooftop"})

@@ -56,7 +56,7 @@ class JobBuilder:
     def __init__(self, edition: str = "2023", system: str = "split_120_240") -> None:
         self.job: Json = {
             "format": "nelvor-job",
-            "version": 1,
+            "version": 2,
             "name": "Test job",
             "settings": {"edition": edition},
             **{

@@ -121,7 +121,7 @@ class Answers:
             imbalance_a=exact(given.get("imbalance_a", 0)),
             hot_size=given["hots"],
             neutral_size=given.get("neutral"),
-            volts_to_neutral=120,
+            base_volts=Fraction(120),
             power_factor=exact(given.get("power_factor", 1)),
             by_resistance=given.get("by_resistance", False),
         )

@@ -21,15 +21,18 @@ from nelvor.model.things import (
     FieldRecord,
     Load,
     Lugs,
+    Measurement,
+    Price,
     Run,
     Source,
     Tap,
     Transfer,
     Transformer,
 )
+from nelvor.model.vocabulary import OtherLoadMethod
 
 FORMAT: Literal["nelvor-job"] = "nelvor-job"
-VERSION: Literal[1] = 1
+VERSION: Literal[2] = 2
 
 Percent = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 
@@ -44,13 +47,15 @@ class Settings(Part):
     drop_method: Literal["impedance", "direct_current"] = "impedance"
     power_factor: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.85
     ambient_c: Annotated[float, Field(ge=-50, le=85, allow_inf_nan=False)] = 30.0
+    other_load_method: OtherLoadMethod = "connected"
+    multifamily_optional: bool = False
 
 
 class Document(Part):
     """A job: one JSON document, flat lists of things joined by ids."""
 
     format: Literal["nelvor-job"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[2] = VERSION
     name: Name
     note: Note = ""
     settings: Settings
@@ -69,6 +74,8 @@ class Document(Part):
     transfers: list[Transfer] = Field(default_factory=list, max_length=MOST_THINGS)
     transformers: list[Transformer] = Field(default_factory=list, max_length=MOST_THINGS)
     taps: list[Tap] = Field(default_factory=list, max_length=MOST_THINGS)
+    measurements: list[Measurement] = Field(default_factory=list, max_length=MOST_THINGS)
+    prices: list[Price] = Field(default_factory=list, max_length=MOST_THINGS)
     amendments: list[Amendment] = Field(default_factory=list, max_length=MOST_THINGS)
     field_records: list[FieldRecord] = Field(default_factory=list, max_length=MOST_THINGS)
 
@@ -95,6 +102,8 @@ LISTS: dict[str, type[Thing]] = {
     "transfers": Transfer,
     "transformers": Transformer,
     "taps": Tap,
+    "measurements": Measurement,
+    "prices": Price,
     "amendments": Amendment,
     "field_records": FieldRecord,
 }

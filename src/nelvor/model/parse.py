@@ -11,6 +11,7 @@ from pydantic import ValidationError
 from nelvor.errors import BadInput, Issue
 from nelvor.model.base import Thing
 from nelvor.model.document import FORMAT, LISTS, VERSION, Document
+from nelvor.model.migrate import known_version, migrated
 from nelvor.model.references import loop_issues, reference_issues
 from nelvor.model.resolve import resolve
 
@@ -120,13 +121,14 @@ def parse_value(value: Any) -> Document:
     """
     if not isinstance(value, dict) or value.get("format") != FORMAT:
         _refuse("wrong_format", "this is not a job document.", f'A job says "format": "{FORMAT}".', "format")
-    if value.get("version") != VERSION or isinstance(value.get("version"), bool):
+    if not known_version(value.get("version")):
         _refuse(
             "wrong_version",
             f"version {str(value.get('version'))[:20]} of the job document is not known here.",
-            f"This program reads version {VERSION}.",
+            f"This program reads versions up to {VERSION}.",
             "version",
         )
+    value = migrated(value)
     try:
         document = Document.model_validate(value)
     except ValidationError as failure:

@@ -31,6 +31,7 @@ REFERENCES: dict[str, dict[str, tuple[str, ...]]] = {
         "load_part": TERMINALS,
     },
     "transformers": {"enclosure_id": ("enclosures",), "primary_part": TERMINALS, "secondary_part": TERMINALS},
+    "measurements": {"enclosure_id": ("enclosures",)},
     "taps": {"run_id": ("runs",), "tap_run_id": ("runs",)},
 }
 

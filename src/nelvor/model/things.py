@@ -37,8 +37,10 @@ from nelvor.model.vocabulary import (
     FieldRecordKind,
     Insulation,
     LoadCategory,
+    LoadMethod,
     Material,
     Method,
+    Occupancy,
     Placement,
     ServiceMarking,
     Size,
@@ -85,6 +87,7 @@ class DwellingUnit(Thing):
 
     name: Name = ""
     building_id: Id | None = None
+    load_method: LoadMethod = "standard"
 
 
 class Enclosure(Thing):
@@ -181,6 +184,12 @@ class Run(Thing):
     other_current_carrying: Annotated[int, Field(ge=0, le=100)] = 0
     harmonic_neutral: bool = False
     complied_when_installed: bool | None = None
+    bends_deg: Annotated[float, Field(ge=0, le=3600, allow_inf_nan=False)] | None = None
+    roof_clearance_in: Annotated[float, Field(ge=0, le=240, allow_inf_nan=False)] | None = None
+    exposed_to_damage: bool | None = None
+    in_thermal_insulation: bool | None = None
+    jacket_marked_sunlight: bool | None = None
+    armour_listed_ground: bool | None = None
     cable_diameter_in: Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)] | None = None
 
 
@@ -222,6 +231,8 @@ class Load(Thing):
     neutral_used: bool | None = None
     dwelling_unit_id: Id | None = None
     space_kind: SpaceKind | None = None
+    occupancy: Occupancy | None = None
+    locked_out: bool = False
 
 
 class Transfer(Thing):
@@ -250,12 +261,44 @@ class Transformer(Thing):
 
 
 class Tap(Thing):
-    """A run that leaves another run at a distance from its start."""
+    """A run that leaves another run at a distance from its start.
+
+    The tap run begins at the device of the run it is taken from. ``rule`` of ``None`` is the first that fits.
+    ``bay_wall_ft`` and ``level_length_ft`` belong to the high-bay rule.
+    """
 
     run_id: Id
     tap_run_id: Id
     at_ft: Amount | None = None
     rule: TapRule | None = None
+    protected_from_damage: bool | None = None
+    leaves_enclosure: bool | None = None
+    outdoors_only: bool | None = None
+    bay_wall_ft: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+    level_length_ft: Amount | None = None
+
+
+class Measurement(Thing):
+    """The peak that a meter recorded ahead of an enclosure, summed up from its record."""
+
+    enclosure_id: Id
+    peak_kw: Amount | None = None
+    power_factor: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] | None = None
+    began_on: Name = ""
+    days: Amount | None = None
+    interval_minutes: Annotated[float, Field(gt=0, le=1440, allow_inf_nan=False)] | None = None
+    missing_percent: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] | None = None
+    net_metered: bool | None = None
+    highest_phase_recorded: bool | None = None
+    seasonal_load_allowed_for: bool | None = None
+    note: Note = ""
+
+
+class Price(Thing):
+    """What the shop pays for one item: a conductor or raceway by the foot."""
+
+    item: Name
+    price: Amount | None = None
 
 
 class Amendment(Thing):

@@ -85,14 +85,35 @@ LoadCategory = Literal[
     "fastened_appliance",
     "motor",
     "heating",
+    "heat_pump",
+    "supplementary_heat",
+    "thermal_storage",
     "cooling",
     "vehicle_charging",
+    "kitchen",
     "lighting",
     "receptacles",
     "other",
 ]
-AmountUnit = Literal["VA", "W", "kW", "kVA", "A", "hp", "ft2", "circuits"]
+AmountUnit = Literal["VA", "W", "kW", "kVA", "A", "hp", "ft2", "circuits", "outlets"]
 SpaceKind = Literal["living", "garage", "open_porch", "unfinished_not_adaptable", "unfinished_adaptable"]
+Occupancy = Literal[
+    "assembly_hall",
+    "automotive",
+    "bank",
+    "church",
+    "hospital",
+    "hotel_motel",
+    "manufacturing",
+    "office",
+    "parking_garage",
+    "restaurant",
+    "school",
+    "store",
+    "warehouse",
+]
+LoadMethod = Literal["standard", "optional", "existing"]
+OtherLoadMethod = Literal["connected", "demand_factors"]
 Connection = Literal["L1-N", "L2-N", "L3-N", "L1-L2", "L2-L3", "L1-L3", "three_phase"]
 ElectrodeKind = Literal["rod", "concrete_encased", "water_pipe", "building_steel", "ring", "plate", "other"]
 ConductorRole = Literal["L1", "L2", "L3", "neutral", "ground"]

@@ -14,7 +14,15 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 from nelvor.paper.one_line import one_line, shown_length
 from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, RULE, SHADE, paragraph, register_fonts
 from nelvor.report.check import Report
-from nelvor.report.words import CAUTIONS, DECISION_WORDS, MATERIAL_WORDS, OUTCOME_WORDS, thing_words
+from nelvor.report.words import (
+    CAUTIONS,
+    DECISION_WORDS,
+    MATERIAL_WORDS,
+    METHOD_OF_LOADS,
+    OUTCOME_WORDS,
+    group_name,
+    thing_words,
+)
 from nelvor.rules.loads import LevelLoad
 from nelvor.rules.run import METHOD_WORDS, RunAnswer
 from nelvor.rules.zones import name_of, run_name
@@ -114,7 +122,6 @@ def _table(head: Sequence[str], rows: Sequence[Sequence[str]], shares: Sequence[
 
 
 def _loads(report: Report, width: float) -> list[Flowable]:
-    units = {item.id: item.name or item.id for item in report.site.document.dwelling_units}
     rows = []
     for enclosure_id in report.site.walking_order:
         level = report.levels.get(enclosure_id)
@@ -122,9 +129,9 @@ def _loads(report: Report, width: float) -> list[Flowable]:
         if not isinstance(level, LevelLoad):
             rows.append([name, "", NOT_KNOWN if level is None else f"{NOT_KNOWN}: {level.reason.reason}", "", "", ""])
             continue
-        for unit, lines in level.groups:
-            method = f"{units.get(unit, unit)}: dwelling, standard method" if unit else "connected load"
-            for line in lines:
+        for group in level.groups:
+            method = f"{group_name(report, group)}: {METHOD_OF_LOADS[group.method]}"
+            for line in group.lines:
                 rows.append([name, method, line.label, f"{line.connected_va.text} VA", f"{line.demand_va.text} VA", ""])
         legs = ", ".join(f"{leg.leg} {leg.actual.text} A (design {leg.design.text} A)" for leg in level.legs)
         rows.append(

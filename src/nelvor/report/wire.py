@@ -9,9 +9,8 @@ from pydantic import BaseModel, ConfigDict
 
 from nelvor.model.operations import Operation
 from nelvor.report.check import Report
-from nelvor.report.words import thing_words
-from nelvor.rules.demand import DemandLine
-from nelvor.rules.loads import LevelLoad
+from nelvor.report.words import group_name, thing_words
+from nelvor.rules.loads import Group, LevelLoad
 from nelvor.rules.run import RunAnswer
 from nelvor.rules.verdict import Verdict
 from nelvor.rules.zones import name_of, run_name
@@ -67,7 +66,7 @@ class DemandLineOut(Wire):
 
 class GroupOut(Wire):
     name: str
-    method: Literal["dwelling_standard", "connected"]
+    method: Literal["standard", "optional", "existing", "multifamily", "connected", "demand_factors"]
     lines: list[DemandLineOut]
 
 
@@ -337,19 +336,22 @@ def _level(report: Report, enclosure_id: str) -> LevelOut:
             LegOut(leg=leg.leg, load=figure_out(leg.actual, book), design=figure_out(leg.design, book))
             for leg in level.legs
         ],
-        groups=[_group(report, unit, lines, book) for unit, lines in level.groups],
+        groups=[_group(report, group, book) for group in level.groups],
     )
 
 
-def _group(report: Report, unit: str, lines: tuple[DemandLine, ...], book: str) -> GroupOut:
-    names = {item.id: item.name for item in report.site.document.dwelling_units}
-    return GroupOut(
-        name=names.get(unit, unit) if unit else "Other loads",
-        method="dwelling_standard" if unit else "connected",
-        lines=[
-            DemandLineOut(
-                label=line.label, connected=figure_out(line.connected_va, book), demand=figure_out(line.demand_va, book)
-            )
-            for line in lines
-        ],
+def _group(report: Report, group: Group, book: str) -> GroupOut:
+    return GroupOut.model_validate(
+        {
+            "name": group_name(report, group),
+            "method": group.method,
+            "lines": [
+                DemandLineOut(
+                    label=line.label,
+                    connected=figure_out(line.connected_va, book),
+                    demand=figure_out(line.demand_va, book),
+                )
+                for line in group.lines
+            ],
+        }
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from nelvor.report.check import Report
+from nelvor.rules.loads import Group
 from nelvor.rules.run import METHOD_WORDS, RunAnswer
 from nelvor.rules.zones import name_of, run_name
 
@@ -21,6 +22,22 @@ CAUTIONS = (
     "Line-side lugs stay live with the main off. Never back-feed without an interlock or transfer equipment.",
     "Do not lift an existing bond before the replacement path is in place.",
 )
+
+
+METHOD_OF_LOADS = {
+    "standard": "dwelling, standard method",
+    "optional": "dwelling, optional method",
+    "existing": "existing dwelling, optional method",
+    "multifamily": "dwelling units together, optional method",
+    "connected": "connected load",
+    "demand_factors": "with demand factors",
+}
+
+
+def group_name(report: Report, group: Group) -> str:
+    """Return the name of a group of loads: its dwelling units, or other loads."""
+    names = {item.id: item.name for item in report.site.document.dwelling_units}
+    return ", ".join(names.get(unit) or unit for unit in group.units) or "Other loads"
 
 
 def thing_words(report: Report, thing_id: str) -> str:

@@ -88,12 +88,16 @@ class Rules:
         return self.book.citations[clause][self.edition] or NOT_VERIFIED
 
     def table(self, name: str) -> Table:
-        """Return a table that holds in this edition.
+        """Return a table as it holds in this edition.
+
+        Where an edition prints a table differently, its own version stands under the name with the edition.
 
         Raises:
             MissingFigure: the edition has no such table.
         """
         table = self.book.tables[name]
+        if self.edition not in table.editions:
+            table = self.book.tables.get(f"{name}_{self.edition}", table)
         if self.edition not in table.editions:
             raise MissingFigure(
                 table.title or self.section(table.clause),
@@ -107,6 +111,19 @@ class Rules:
         """Return what the table is called in this edition."""
         table = self.book.tables[name]
         return table.title or self.section(table.clause)
+
+    def lighting_slices(self, occupancy: str) -> list[Row]:
+        """Return the slices of the lighting demand table for an occupancy, the lowest first.
+
+        Raises:
+            MissingFigure: the edition names no such occupancy.
+        """
+        rows = self.table("lighting_demand").rows
+        found = [row for row in rows if row["occupancy"] == occupancy]
+        if not found:
+            known = ", ".join(dict.fromkeys(row["occupancy"] for row in rows))
+            raise MissingFigure(self.table_title("lighting_demand"), occupancy, self.edition, known)
+        return found
 
     def row(self, name: str, *key: str) -> Row:
         """Return the row with these key cells.

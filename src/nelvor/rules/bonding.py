@@ -211,7 +211,10 @@ class BondJudge:
             )
 
     def _has_ground(self, run: Run) -> bool:
-        by_metal = run.ground_by_raceway and run.method in grounding.RACEWAYS_THAT_GROUND
+        by_metal = run.ground_by_raceway and (
+            run.method in grounding.RACEWAYS_THAT_GROUND
+            or (run.insulation == "MC" and run.armour_listed_ground is True)
+        )
         return by_metal or self.site.has_conductor(run, "ground")
 
     def _without_ground(self, run: Run) -> Decision:

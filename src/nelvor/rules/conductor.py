@@ -8,18 +8,19 @@ from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingFigure
 from nelvor.model.vocabulary import SIZES
-from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder, exact, shown
 
 COLUMN = {"copper": "cu", "aluminium": "al"}
-TABLE_5_ROWS = {"THWN-2": "THHN", "XHHW-2": "XHHW"}
-WET_PLACEMENTS = frozenset({"underground", "outdoors", "rooftop"})
-ALWAYS_60_C = frozenset({"NM-B", "UF-B"})
+COOLEST_COLUMN_C = 60
 
 
 @dataclass(frozen=True)
 class Circumstances:
-    """What the ampacity of a run's conductors depends on. Currents in A, temperatures in °C."""
+    """What the ampacity of a run's conductors depends on. Currents in A, temperatures in °C.
+
+    ``cap_c`` is the column that a cable type may not exceed whatever its terminations (NM and UF: 60 °C);
+    ``small_cap`` caps 10 AWG and smaller at 60 °C (SE cable in thermal insulation).
+    """
 
     material: str
     insulation: str
@@ -30,6 +31,8 @@ class Circumstances:
     current_carrying: int
     nipple: bool
     dwelling_share: bool
+    cap_c: int = 90
+    small_cap: bool = False
 
 
 @dataclass(frozen=True)
@@ -62,28 +65,21 @@ def circular_mils(recorder: Recorder, size: str) -> Figure:
     return recorder.table(f"Area of {size}", "conductor_dc", (size,), "area_cmil", clause="")
 
 
-def insulation_temperature(insulation: str, wet: bool, rules: Rules) -> int:
-    """Return the temperature rating that a conductor's ampacity starts from, in °C.
-
-    Raises:
-        CannotCompute: the type has no rating in a wet location.
-    """
-    if insulation in ALWAYS_60_C:
-        return 60
-    column = "wet_c" if wet else "dry_c"
-    if rules.row("insulation", insulation)[column] == "":
-        raise CannotCompute(f"{insulation} has no rating for wet locations.", "Choose a type that has, such as THWN-2.")
-    return int(rules.cell("insulation", (insulation,), column))
-
-
 def termination_column(recorder: Recorder, size: str, circumstances: Circumstances) -> Figure:
     """Return the ampacity of all sets at the temperature of the terminations."""
-    degrees = min(circumstances.termination_c, circumstances.insulation_c)
+    degrees = min(circumstances.termination_c, circumstances.insulation_c, _cap(recorder, size, circumstances))
     column = f"{COLUMN[circumstances.material]}{degrees}"
     each = recorder.table(
         f"{size} at {degrees} °C terminations", "ampacity", (size,), column, clause="termination_temperature"
     )
     return _all_sets(recorder, each, circumstances)
+
+
+def _cap(recorder: Recorder, size: str, circumstances: Circumstances) -> int:
+    small = recorder.rules.parameter("ser_small_60c_size").value
+    if circumstances.small_cap and size_index(size) <= size_index(small):
+        return COOLEST_COLUMN_C
+    return circumstances.cap_c
 
 
 def _all_sets(recorder: Recorder, each: Figure, circumstances: Circumstances) -> Figure:

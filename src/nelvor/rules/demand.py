@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.rules.load_kind import LoadKind, amperes_per_va
-from nelvor.working import Figure
+from nelvor.working import Figure, Recorder
 
 Kinds = Counter[LoadKind]
 
@@ -57,6 +57,7 @@ def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
             pair[0].space_kind,
             pair[0].continuous,
             pair[0].uses_neutral,
+            pair[0].locked_out,
         ),
     )
 
@@ -64,6 +65,23 @@ def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
 def weights(chosen: list[tuple[LoadKind, int]]) -> tuple[tuple[LoadKind, Fraction], ...]:
     """Return each kind with its connected VA, to weight the legs."""
     return tuple((kind, kind.each * count) for kind, count in chosen)
+
+
+UNIT_SOURCE = "loads of this dwelling unit"
+
+
+def sum_of(recorder: Recorder, label: str, chosen: list[tuple[LoadKind, int]]) -> Figure:
+    """Return the connected volt-amperes of kinds with their counts."""
+    parts = []
+    for kind, count in chosen:
+        name = CATEGORY_LABELS[kind.category]
+        each = recorder.given(f"{name}, each", kind.each, "VA", UNIT_SOURCE)
+        if count == 1:
+            parts.append(each)
+        else:
+            pieces = recorder.given("pieces", count, "", UNIT_SOURCE)
+            parts.append(recorder.multiply(f"{count} × {name.lower()}", each, pieces, unit="VA"))
+    return parts[0] if len(parts) == 1 else recorder.add(label, *parts)
 
 
 CATEGORY_LABELS = {
@@ -76,8 +94,12 @@ CATEGORY_LABELS = {
     "fastened_appliance": "Fastened appliances",
     "motor": "Motors",
     "heating": "Heating",
+    "heat_pump": "Heat pumps",
+    "supplementary_heat": "Supplementary heat",
+    "thermal_storage": "Thermal storage",
     "cooling": "Cooling",
     "vehicle_charging": "Vehicle charging",
+    "kitchen": "Kitchen equipment",
     "lighting": "Lighting",
     "receptacles": "Receptacles",
     "other": "Other loads",

@@ -14,7 +14,11 @@ STEEL = frozenset({"emt", "rmc", "imc"})
 
 @dataclass(frozen=True)
 class DropCase:
-    """What the drop of a run is worked out from. Currents in A, length in ft, volts to neutral."""
+    """What the drop of a run is worked out from. Currents in A, length in ft.
+
+    ``base_volts`` is what the drop of one conductor is a share of: the volts to neutral, or half the
+    volts between lines for one-phase loads between two lines (which on a wye is less).
+    """
 
     method: str
     material: str
@@ -24,7 +28,7 @@ class DropCase:
     imbalance_a: Fraction
     hot_size: str
     neutral_size: str | None
-    volts_to_neutral: int
+    base_volts: Fraction
     power_factor: Fraction
     by_resistance: bool
 
@@ -55,7 +59,7 @@ def _table_8_metal(material: str) -> str:
 
 
 def run_drop_percent(recorder: Recorder, case: DropCase) -> Figure:
-    """Return the drop of a run in per cent of the volts to neutral, for the most loaded leg.
+    """Return the drop of a run in per cent of nominal, for the most loaded leg.
 
     The leg's current flows in its hot conductor and the line-to-neutral imbalance in the neutral;
     with no imbalance this is the drop of a line-to-line (or balanced three-phase) load.
@@ -74,7 +78,7 @@ def run_drop_percent(recorder: Recorder, case: DropCase) -> Figure:
     if case.sets > 1:
         sets = recorder.given("Sets", case.sets, "", "run")
         volts = recorder.divide("Volts lost with all sets", volts, sets, "V")
-    nominal = recorder.given("Nominal volts to neutral", case.volts_to_neutral, "V", "system")
+    nominal = recorder.given("Nominal volts for one conductor", case.base_volts, "V", "system")
     hundred = recorder.given("per cent", 100, "%", "per cent")
     share = recorder.divide("Share of nominal", volts, nominal, "")
     return recorder.multiply("Drop of this run", share, hundred, unit="%", clause="feeder_vd_note")

@@ -6,11 +6,12 @@ from fractions import Fraction
 from math import floor
 
 from nelvor.errors import CannotCompute
-from nelvor.rules.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, weights
+from nelvor.rules.climate import larger_season
+from nelvor.rules.demand import CATEGORY_LABELS, UNIT_SOURCE, DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.rules.load_kind import LoadKind
 from nelvor.working import Figure, Recorder, shown
 
-UNIT_SOURCE = "loads of this dwelling unit"
+MOTOR_DRIVEN = frozenset({"motor", "cooling", "heat_pump"})
 
 
 def demand_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
@@ -24,45 +25,43 @@ def demand_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
     lines = [
         _general_lighting(kinds, recorder),
         _fastened(kinds, recorder),
-        _dryers(kinds, recorder),
-        _ranges(kinds, recorder),
-        *_heating_or_cooling(kinds, recorder),
+        dryer_line(kinds, recorder),
+        range_line(kinds, recorder),
+        *larger_season(kinds, recorder),
         vehicle_line(kinds, recorder),
     ]
-    lines += [nameplate_line(kinds, recorder, category) for category in ("motor", "lighting", "receptacles", "other")]
+    lines += [
+        nameplate_line(kinds, recorder, category)
+        for category in ("motor", "kitchen", "lighting", "receptacles", "other")
+    ]
     return [line for line in lines if line is not None]
 
 
-def _sum(recorder: Recorder, label: str, chosen: list[tuple[LoadKind, int]]) -> Figure:
-    parts = []
-    for kind, count in chosen:
-        each = recorder.given(f"{CATEGORY_LABELS[kind.category]}, each", kind.each, "VA", UNIT_SOURCE)
-        if count == 1:
-            parts.append(each)
-        else:
-            pieces = recorder.given("pieces", count, "", UNIT_SOURCE)
-            parts.append(
-                recorder.multiply(f"{count} × {CATEGORY_LABELS[kind.category].lower()}", each, pieces, unit="VA")
-            )
-    return parts[0] if len(parts) == 1 else recorder.add(label, *parts)
-
-
-def _general_lighting(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+def general_lighting_parts(kinds: Kinds, recorder: Recorder) -> list[Figure]:
+    """Return what is connected for lighting by area and for small-appliance and laundry circuits, in VA."""
     areas = of_category(kinds, "lighting_area")
-    circuits = of_category(kinds, "small_appliance", "laundry")
-    if not areas and not circuits:
-        return None
     parts = [part for kind, count in areas for part in [_area(kind, count, recorder)] if part is not None]
-    for kind, count in circuits:
+    for kind, count in of_category(kinds, "small_appliance", "laundry"):
         per_circuit = recorder.parameter(f"{kind.category}_va", f"{CATEGORY_LABELS[kind.category]}, each")
         number = recorder.given(CATEGORY_LABELS[kind.category], kind.each * count, "circuits", UNIT_SOURCE)
         parts.append(recorder.multiply(CATEGORY_LABELS[kind.category], per_circuit, number, unit="VA"))
+    return parts
+
+
+def _general_lighting(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    parts = general_lighting_parts(kinds, recorder)
     if not parts:
         return None
     connected = recorder.add("Lighting, small-appliance and laundry", *parts, clause="lighting_demand")
-    demand = _by_lighting_table(connected, recorder)
-    spread = LoadKind("lighting_area", connected.number, False, "even", True, "")
-    return DemandLine("Lighting, small appliance, laundry", connected, demand, ((spread, connected.number),))
+    demand = by_lighting_table(connected, "dwelling", recorder)
+    return DemandLine(
+        "Lighting, small appliance, laundry", connected, demand, ((general_spread(connected), connected.number),)
+    )
+
+
+def general_spread(connected: Figure) -> LoadKind:
+    """Return the kind by which general lighting lies on the legs: split evenly, to neutral."""
+    return LoadKind("lighting_area", connected.number, False, "even", True, "")
 
 
 def _area(kind: LoadKind, count: int, recorder: Recorder) -> Figure | None:
@@ -74,9 +73,13 @@ def _area(kind: LoadKind, count: int, recorder: Recorder) -> Figure | None:
     return recorder.multiply("Lighting by area", area, per_area, counts, unit="VA", clause="lighting_va_ft2")
 
 
-def _by_lighting_table(connected: Figure, recorder: Recorder) -> Figure:
-    """Take each slice of the sum at its own percentage (Table 220.45)."""
-    rows = [row for row in recorder.rules.table("lighting_demand").rows if row["occupancy"] == "dwelling"]
+def by_lighting_table(connected: Figure, occupancy: str, recorder: Recorder) -> Figure:
+    """Take each slice of the sum at its own percentage (Table 220.45).
+
+    Raises:
+        MissingFigure: the edition holds no percentages for this occupancy.
+    """
+    rows = recorder.rules.lighting_slices(occupancy)
     title = recorder.rules.table_title("lighting_demand")
     hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
     parts: list[Figure] = []
@@ -92,7 +95,7 @@ def _by_lighting_table(connected: Figure, recorder: Recorder) -> Figure:
         percent = recorder.table(
             f"Percentage {'of the first part' if below is None else f'above {below.text} VA'}",
             "lighting_demand",
-            ("dwelling", row["up_to_va"]),
+            (occupancy, row["up_to_va"]),
             "percent",
         )
         label = f"{shown(part.number, 7)} VA at {percent.text} %"
@@ -105,7 +108,7 @@ def _fastened(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     chosen = of_category(kinds, "water_heater", "fastened_appliance")
     if not chosen:
         return None
-    connected = _sum(recorder, "Fastened appliances", chosen)
+    connected = sum_of(recorder, "Fastened appliances", chosen)
     least_va = recorder.rules.parameter("fixed_appliance_least_va")
     counted = sum(count for kind, count in chosen if kind.each >= Fraction(least_va.value))
     needed = recorder.parameter("fixed_appliance_count", "Appliances for the reduction")
@@ -114,7 +117,7 @@ def _fastened(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
         number = recorder.given(f"Appliances of {least_va.value} VA and more", counted, "", UNIT_SOURCE)
         recorder.at_least("enough appliances for the reduction", number, needed, clause="fixed_appliance_75pct")
         share = recorder.parameter("fixed_appliance_share", "Share")
-        reduced = _sum(
+        reduced = sum_of(
             recorder, "Appliances reduced", [pair for pair in chosen if pair[0].each >= Fraction(least_va.value)]
         )
         demand = recorder.multiply(
@@ -122,11 +125,12 @@ def _fastened(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
         )
         small = [pair for pair in chosen if pair[0].each < Fraction(least_va.value)]
         if small:
-            demand = recorder.add("with the smaller ones whole", demand, _sum(recorder, "Smaller appliances", small))
+            demand = recorder.add("with the smaller ones whole", demand, sum_of(recorder, "Smaller appliances", small))
     return DemandLine("Fastened appliances", connected, demand, weights(chosen))
 
 
-def _dryers(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+def dryer_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    """Return the demand of household dryers (220.54): 5000 VA or the nameplate, at the table's percentage."""
     chosen = of_category(kinds, "dryer")
     if not chosen:
         return None
@@ -137,21 +141,29 @@ def _dryers(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
         taken = recorder.greatest("Dryer", nameplate, least, clause="dryer_demand")
         parts.append(recorder.multiply("Dryers", taken, recorder.given("pieces", count, "", UNIT_SOURCE), unit="VA"))
     connected = parts[0] if len(parts) == 1 else recorder.add("Dryers", *parts)
-    number = sum(count for _, count in chosen)
-    row = recorder.rules.band("dryer_demand", Fraction(number))
-    percent = Fraction(row["base_percent"]) + Fraction(row["percent_per_dryer"]) * (
-        number - Fraction(row["counted_above"])
-    )
-    share = recorder.given(f"Demand for {number} dryers", percent / 100, "", recorder.rules.table_title("dryer_demand"))
+    number = recorder.given("Dryers", sum(count for _, count in chosen), "", UNIT_SOURCE)
+    percent = recorder.band("Demand, per cent", "dryer_demand", number, "base_percent")
+    each = recorder.band("Change for each dryer more", "dryer_demand", number, "percent_per_dryer")
+    if each.number:
+        from_ = recorder.band("counted above", "dryer_demand", number, "counted_above")
+        more = recorder.multiply("Change", recorder.subtract("Dryers above", number, from_), each, unit="%")
+        percent = recorder.add("Demand, per cent", percent, more)
+    hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
+    share = recorder.multiply(f"Demand for {number.text} dryers", percent, hundred, unit="")
     demand = recorder.multiply("Dryer demand", connected, share, unit="VA", clause="dryer_demand")
     return DemandLine("Dryers", connected, demand, weights(chosen))
 
 
-def _ranges(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+def range_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    """Return the demand of household cooking appliances (220.55).
+
+    Raises:
+        CannotCompute: an appliance outside the table.
+    """
     chosen = of_category(kinds, "range")
     if not chosen:
         return None
-    connected = _sum(recorder, "Ranges", chosen)
+    connected = sum_of(recorder, "Ranges", chosen)
     limit = {
         name: Fraction(recorder.rules.parameter(f"range_{name}_kw").value) * 1000
         for name in ("counted_above", "small_limit", "middle_limit", "note_1_limit")
@@ -161,32 +173,20 @@ def _ranges(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
             "A cooking appliance of 1.75 kW or less, or above 27 kW, is outside Table 220.55.",
             "Enter it as a fastened appliance (small) or have it calculated by hand.",
         )
-    column_c = _column_c(chosen, recorder)
-    candidates = [column_c] if column_c else []
+    candidates = [_column_c(chosen, recorder)]
     if all(kind.each <= limit["middle_limit"] for kind, _ in chosen):
         candidates.append(_columns_a_and_b(chosen, limit["small_limit"], recorder))
-    if not candidates:
-        raise CannotCompute(
-            "Cooking appliances of 3.5 kW and less stand beside larger ones.",
-            "Have this mix calculated by hand (Table 220.55, notes).",
-        )
     demand = (
         candidates[0] if len(candidates) == 1 else recorder.least("Range demand", *candidates, clause="range_demand")
     )
     return DemandLine("Ranges", connected, demand, weights(chosen))
 
 
-def _column_c(chosen: list[tuple[LoadKind, int]], recorder: Recorder) -> Figure | None:
+def _column_c(chosen: list[tuple[LoadKind, int]], recorder: Recorder) -> Figure:
     """Column C for appliances over 3.5 kW to 27 kW, with note 1 (equal) or note 2 (unequal ratings)."""
     limit = Fraction(recorder.rules.parameter("range_column_c_limit_kw").value)
-    if any(kind.each <= 3500 for kind, _ in chosen):
-        return None
     number = sum(count for _, count in chosen)
-    row = recorder.rules.band("range_demand", Fraction(number))
-    base_kw = Fraction(row["col_c_base_kw"]) + Fraction(row["col_c_per_appliance_kw"]) * number
-    base = recorder.given(
-        f"Column C, {number} appliance(s)", base_kw * 1000, "VA", recorder.rules.table_title("range_demand")
-    )
+    base = _column_c_base(number, recorder)
     average_kw = sum((max(kind.each / 1000, limit) * count for kind, count in chosen), Fraction(0)) / number
     above = floor(average_kw - limit + Fraction(1, 2))
     if above <= 0:
@@ -197,11 +197,22 @@ def _column_c(chosen: list[tuple[LoadKind, int]], recorder: Recorder) -> Figure 
     return recorder.add("Column C with the increase", base, more, clause="range_demand")
 
 
+def _column_c_base(number: int, recorder: Recorder) -> Figure:
+    count = recorder.given("Cooking appliances", number, "", UNIT_SOURCE)
+    kilowatts = recorder.band("Column C", "range_demand", count, "col_c_base_kw")
+    each = recorder.band("Column C, for each appliance", "range_demand", count, "col_c_per_appliance_kw")
+    if each.number:
+        kilowatts = recorder.add("Column C", kilowatts, recorder.multiply("All appliances", count, each, unit="kW"))
+    thousand = recorder.given("VA in a kW", 1000, "VA/kW", "unit")
+    label = f"Column C, {number} appliance(s)"
+    return recorder.multiply(label, kilowatts, thousand, unit="VA", clause="range_demand")
+
+
 def _columns_a_and_b(chosen: list[tuple[LoadKind, int]], small_limit: Fraction, recorder: Recorder) -> Figure:
     """Note 3: nameplates of each column added and multiplied by that column's factor for its number."""
     parts = []
-    for column, low, high in (("a", Fraction(0), small_limit), ("b", small_limit, Fraction(10**9))):
-        mine = [(kind, count) for kind, count in chosen if low < kind.each <= high]
+    for column, small in (("a", True), ("b", False)):
+        mine = [(kind, count) for kind, count in chosen if (kind.each < small_limit) == small]
         if not mine:
             continue
         number = recorder.given(
@@ -209,37 +220,13 @@ def _columns_a_and_b(chosen: list[tuple[LoadKind, int]], small_limit: Fraction, 
         )
         percent = recorder.band(f"Column {column.upper()}", "range_demand", number, f"col_{column}_percent")
         hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
-        total = _sum(recorder, f"Nameplates in column {column.upper()}", mine)
+        total = sum_of(recorder, f"Nameplates in column {column.upper()}", mine)
         parts.append(
             recorder.multiply(
                 f"Column {column.upper()} demand", total, percent, hundred, unit="VA", clause="range_demand"
             )
         )
     return parts[0] if len(parts) == 1 else recorder.add("Columns A and B", *parts)
-
-
-def _heating_or_cooling(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
-    """The larger of heating and cooling (220.60); dropped cooling is compared with its edition's factor."""
-    found = {name: of_category(kinds, name) for name in ("heating", "cooling")}
-    sums = {name: _sum(recorder, CATEGORY_LABELS[name], chosen) for name, chosen in found.items() if chosen}
-    if not sums:
-        return []
-    if len(sums) == 1:
-        name, figure = next(iter(sums.items()))
-        return [DemandLine(CATEGORY_LABELS[name], figure, figure, weights(found[name]), motor=name == "cooling")]
-    if sums["cooling"].number >= sums["heating"].number:
-        demand = recorder.greatest(
-            "The larger of heating and cooling", sums["cooling"], sums["heating"], clause="noncoincident"
-        )
-        return [
-            DemandLine("Cooling (heating left out)", sums["cooling"], demand, weights(found["cooling"]), motor=True)
-        ]
-    factor = recorder.parameter("noncoincident_cooling_factor", "Cooling compared at")
-    compared = recorder.multiply("Cooling as compared", sums["cooling"], factor, unit="VA", clause="noncoincident")
-    demand = recorder.greatest("The larger of heating and cooling", sums["heating"], compared, clause="noncoincident")
-    winner = "heating" if sums["heating"].number >= compared.number else "cooling"
-    loser = "cooling" if winner == "heating" else "heating"
-    return [DemandLine(f"{CATEGORY_LABELS[winner]} ({loser} left out)", sums[winner], demand, weights(found[winner]))]
 
 
 def vehicle_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
@@ -253,7 +240,7 @@ def vehicle_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
         rating = recorder.given("Charger rating", kind.each, "VA", UNIT_SOURCE)
         taken = recorder.greatest("Charger", rating, least, clause="ev_load")
         parts.append(recorder.multiply("Chargers", taken, recorder.given("pieces", count, "", UNIT_SOURCE), unit="VA"))
-    connected = _sum(recorder, "Chargers, rating", chosen)
+    connected = sum_of(recorder, "Chargers, rating", chosen)
     demand = parts[0] if len(parts) == 1 else recorder.add("Vehicle charging", *parts)
     return DemandLine("Vehicle charging", connected, demand, weights(chosen))
 
@@ -263,5 +250,5 @@ def nameplate_line(kinds: Kinds, recorder: Recorder, category: str) -> DemandLin
     chosen = of_category(kinds, category)
     if not chosen:
         return None
-    connected = _sum(recorder, CATEGORY_LABELS[category], chosen)
-    return DemandLine(CATEGORY_LABELS[category], connected, connected, weights(chosen), motor=category == "motor")
+    connected = sum_of(recorder, CATEGORY_LABELS[category], chosen)
+    return DemandLine(CATEGORY_LABELS[category], connected, connected, weights(chosen), motor=category in MOTOR_DRIVEN)

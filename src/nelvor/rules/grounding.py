@@ -11,7 +11,7 @@ from nelvor.rules.conductor import COLUMN, circular_mils, size_index
 from nelvor.working import Figure, Recorder
 
 SMALLEST_KCMIL = 250
-RACEWAYS_THAT_GROUND = frozenset({"emt", "rmc", "imc"})
+RACEWAYS_THAT_GROUND = frozenset({"emt", "rmc", "imc", "fmc", "lfmc"})
 
 
 def by_device(

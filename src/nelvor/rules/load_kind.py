@@ -17,12 +17,17 @@ SQUARE_ROOT_OF_3 = Fraction("1.7320508")
 MOTOR_COLUMNS = {115: "a115", 120: "a115", 200: "a200", 208: "a208", 230: "a230", 240: "a230", 460: "a460", 480: "a460"}
 NEUTRAL_BY_CUSTOM = frozenset({"range", "dryer"})
 COUNTED_UNITS = {"lighting_area": "ft2", "small_appliance": "circuits", "laundry": "circuits"}
+OUTLETS = "outlets"
 WATTS_PER_HORSEPOWER = 746
 
 
 @dataclass(frozen=True)
 class LoadKind:
-    """Loads that are alike to the rules. ``each`` is VA of one piece, or ft2, or circuits."""
+    """Loads that are alike to the rules. ``each`` is VA of one piece, or ft2, or circuits.
+
+    ``space_kind`` is the kind of a dwelling's space, or the occupancy of any other lighted area.
+    ``locked_out`` marks supplementary heat that cannot run together with its heat pump.
+    """
 
     category: str
     each: Fraction
@@ -30,6 +35,7 @@ class LoadKind:
     connection: str
     uses_neutral: bool
     space_kind: str
+    locked_out: bool = False
 
 
 Tally = Counter[tuple[str, LoadKind]]
@@ -56,8 +62,17 @@ def kind_of(load: Load, system: str, rules: Rules) -> LoadKind:
         continuous,
         connection,
         uses_neutral,
-        load.space_kind or ("living" if load.category == "lighting_area" else ""),
+        _space(load),
+        load.locked_out,
     )
+
+
+def _space(load: Load) -> str:
+    if load.category != "lighting_area":
+        return ""
+    if load.dwelling_unit_id:
+        return load.space_kind or "living"
+    return load.occupancy or ""
 
 
 def _connection(load: Load, system: str) -> str:
@@ -86,23 +101,32 @@ def _each(load: Load, system: str, rules: Rules) -> Fraction:
         raise CannotCompute(f"{load.name or load.id} is given in {load.unit}.", f"Give it in {wanted}.")
     amount = exact(load.amount)
     phases = SQUARE_ROOT_OF_3 if load.three_phase or load.connection == "three_phase" else Fraction(1)
+    if (load.unit == OUTLETS) != (load.category == "receptacles" and load.unit == OUTLETS):
+        raise CannotCompute(f"{load.name or load.id} is given in outlets.", "Only receptacles are counted by outlets.")
     match load.unit:
+        case "outlets":
+            return amount * exact(rules.parameter("receptacle_va").value)
         case "kW" | "kVA":
             return amount * 1000
         case "A":
             return amount * _volts(load) * phases
         case "hp":
-            return _motor_amperes(load, amount, rules) * _volts(load) * phases
+            three_phase = load.three_phase or load.connection == "three_phase"
+            return motor_amperes(amount, int(_volts(load)), three_phase, rules) * _volts(load) * phases
         case _:
             return amount
 
 
-def _motor_amperes(load: Load, horsepower: Fraction, rules: Rules) -> Fraction:
-    volts = int(_volts(load))
+def motor_amperes(horsepower: Fraction, volts: int, three_phase: bool, rules: Rules) -> Fraction:
+    """Return the full-load current of a motor by Tables 430.248 and 430.250, in A.
+
+    Raises:
+        CannotCompute: the tables have no column for this voltage.
+        MissingFigure: they have no row for this size.
+    """
     column = MOTOR_COLUMNS.get(volts)
     if column is None:
         raise CannotCompute(f"The motor tables have no column for {volts} V.", "Give the motor in amperes.")
-    three_phase = load.three_phase or load.connection == "three_phase"
     return rules.cell("motor_three_phase" if three_phase else "motor_single_phase", (_mixed(horsepower),), column)
 
 

@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute
 from nelvor.rulebook.rules import Rules
-from nelvor.rules.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category
-from nelvor.rules.dwelling_standard import demand_lines, nameplate_line, vehicle_line
+from nelvor.rules.climate import CLIMATE
+from nelvor.rules.demand import DemandLine, Kinds
+from nelvor.rules.dwelling_optional import existing_lines, multifamily_lines, optional_lines
+from nelvor.rules.dwelling_standard import MOTOR_DRIVEN, demand_lines
 from nelvor.rules.load_kind import OTHER, Tally, amperes_per_va, legs_of, tally_of
+from nelvor.rules.other_loads import connected_lines, demand_factor_lines
 from nelvor.rules.site import COMPUTED_SYSTEMS, Site
 from nelvor.working import Figure, Recorder
 
 COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})
-ADDERS_TO_MOTORS = ("motor", "cooling")
 
 
 @dataclass(frozen=True)
@@ -31,12 +33,60 @@ class LegLoad:
 
 
 @dataclass(frozen=True)
+class Group:
+    """The loads of one dwelling unit (or of several taken together, or of none) with the method applied to them.
+
+    ``neutral_lines`` are the lines by which the neutral is worked out (220.61), where the method is another.
+    """
+
+    units: tuple[str, ...]
+    method: str
+    lines: tuple[DemandLine, ...]
+    neutral_lines: tuple[DemandLine, ...]
+
+
+@dataclass(frozen=True)
+class Methods:
+    """Which method the office accepts for each dwelling unit and for all other loads.
+
+    ``whole`` counts all pieces of each unit on the site: the optional methods fit a level that carries
+    the whole of a unit. ``climate_added`` names units to which heating or cooling is being added.
+    """
+
+    of_unit: dict[str, str] = field(default_factory=dict)
+    other: str = "connected"
+    multifamily: bool = False
+    whole: dict[str, int] = field(default_factory=dict)
+    climate_added: frozenset[str] = frozenset()
+
+
+def methods_of(site: Site) -> Methods:
+    """Return the methods that a site's document chooses."""
+    document = site.document
+    whole: Counter[str] = Counter()
+    for load in document.loads:
+        if load.dwelling_unit_id:
+            whole[load.dwelling_unit_id] += load.quantity
+    return Methods(
+        of_unit={unit.id: unit.load_method for unit in document.dwelling_units},
+        other=document.settings.other_load_method,
+        multifamily=document.settings.multifamily_optional,
+        whole=dict(whole),
+        climate_added=frozenset(
+            load.dwelling_unit_id
+            for load in document.loads
+            if load.dwelling_unit_id and load.category in CLIMATE and load.standing == "added"
+        ),
+    )
+
+
+@dataclass(frozen=True)
 class LevelLoad:
     """The calculated load at one enclosure with everything beneath it."""
 
     enclosure_id: str
     system: str
-    groups: tuple[tuple[str, tuple[DemandLine, ...]], ...]
+    groups: tuple[Group, ...]
     connected_va: Figure
     demand_va: Figure
     legs: tuple[LegLoad, ...]
@@ -54,6 +104,11 @@ class LevelLoad:
         """The line-to-neutral imbalance between the legs, as numbers."""
         loads = [leg.to_neutral for leg in self.legs]
         return max(loads) - min(loads)
+
+    @property
+    def has_line_to_line(self) -> bool:
+        """Tell whether a one-phase load lies between two lines."""
+        return any(kind.connection in ("L1-L2", "L2-L3", "L1-L3", "even_line_to_line") for _, kind in self.tally)
 
     @property
     def has_line_to_neutral(self) -> bool:
@@ -74,6 +129,7 @@ LevelLoads = dict[str, LevelLoad | LoadUnknown]
 def level_loads(site: Site, rules: Rules) -> LevelLoads:
     """Return the load at every enclosure, each level from all loads beneath it. Linear in their number."""
     tallies: dict[str, Tally | LoadUnknown] = {}
+    methods = methods_of(site)
     levels: LevelLoads = {}
     for enclosure_id in reversed(site.walking_order):
         tally = _tally_beneath(site, enclosure_id, rules, tallies)
@@ -82,7 +138,7 @@ def level_loads(site: Site, rules: Rules) -> LevelLoads:
             levels[enclosure_id] = tally
             continue
         try:
-            levels[enclosure_id] = calculate(enclosure_id, tally, _computed_system(site, enclosure_id), rules)
+            levels[enclosure_id] = calculate(enclosure_id, tally, _computed_system(site, enclosure_id), rules, methods)
         except CannotCompute as reason:
             levels[enclosure_id] = LoadUnknown(enclosure_id, reason)
     return levels
@@ -120,7 +176,7 @@ def _tally_beneath(
     return tally
 
 
-def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules) -> LevelLoad:
+def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, methods: Methods | None = None) -> LevelLoad:
     """Return the calculated load of a tally on a voltage system.
 
     Raises:
@@ -130,11 +186,8 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules) -> Lev
     by_unit: dict[str, Kinds] = defaultdict(Counter)
     for (unit, kind), count in tally.items():
         by_unit[unit][kind] += count
-    groups = tuple(
-        (unit, tuple(demand_lines(kinds, recorder) if unit != OTHER else connected_lines(kinds, recorder)))
-        for unit, kinds in sorted(by_unit.items())
-    )
-    lines = [line for _, group in groups for line in group]
+    groups = _groups(by_unit, methods or Methods(), recorder)
+    lines = [line for group in groups for line in group.lines]
     nothing = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
     if lines:
         recorder.forget(nothing.step.number)
@@ -142,34 +195,48 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules) -> Lev
     demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
     adder = _largest_motor(tally, lines, system, recorder)
     legs = tuple(_leg(leg, lines, adder, system, recorder) for leg in legs_of(system))
-    neutral = _neutral(lines, system, recorder)
+    neutral = _neutral([line for group in groups for line in group.neutral_lines], system, recorder)
     return LevelLoad(enclosure_id, system, groups, connected, demand, legs, neutral, tally, recorder)
 
 
-def connected_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
-    """Return the loads of no dwelling unit, by category, with nothing taken off.
+def _groups(by_unit: dict[str, Kinds], methods: Methods, recorder: Recorder) -> tuple[Group, ...]:
+    """Group the loads by dwelling unit, each by its method; units by 220.84 are one group."""
+    units = {unit: by_unit[unit] for unit in sorted(by_unit) if unit != OTHER}
+    complete = {unit for unit, kinds in units.items() if sum(kinds.values()) == methods.whole.get(unit)}
+    groups = []
+    if OTHER in by_unit:
+        by_demand = methods.other == "demand_factors"
+        work = demand_factor_lines if by_demand else connected_lines
+        lines = tuple(work(by_unit[OTHER], recorder))
+        groups.append(Group((), methods.other, lines, lines))
+    least = Fraction(recorder.rules.parameter("multifamily_least_units").value)
+    if methods.multifamily and len(complete) >= least:
+        together = [units.pop(unit) for unit in sorted(complete)]
+        lines = tuple(multifamily_lines(together, recorder))
+        standard = tuple(line for kinds in together for line in demand_lines(kinds, recorder))
+        groups.append(Group(tuple(sorted(complete)), "multifamily", lines, standard))
+    for unit, kinds in units.items():
+        alone = unit in complete and len(complete) == 1
+        groups.append(_unit_group(unit, kinds, methods, alone, recorder))
+    return tuple(groups)
 
-    Raises:
-        CannotCompute: loads that only a dwelling unit has, or lighting by area of another occupancy.
-    """
-    for category in ("lighting_area", "small_appliance", "laundry"):
-        if of_category(kinds, category):
-            raise CannotCompute(
-                f"{CATEGORY_LABELS[category]} belong to no dwelling unit; other occupancies' unit loads are not held.",
-                "Choose the dwelling unit, or enter the lighting in VA.",
-            )
-    lines = [vehicle_line(kinds, recorder)] + [
-        nameplate_line(kinds, recorder, category) for category in CATEGORY_LABELS if category != "vehicle_charging"
-    ]
-    return [line for line in lines if line is not None]
+
+def _unit_group(unit: str, kinds: Kinds, methods: Methods, alone: bool, recorder: Recorder) -> Group:
+    """The optional methods fit the whole of one unit on one supply; a part of it goes by the standard method."""
+    method = methods.of_unit.get(unit, "standard") if alone else "standard"
+    standard = tuple(demand_lines(kinds, recorder))
+    if method == "optional":
+        return Group((unit,), method, tuple(optional_lines(kinds, recorder)), standard)
+    if method == "existing":
+        lines = tuple(existing_lines(kinds, recorder, unit in methods.climate_added))
+        return Group((unit,), method, lines, standard)
+    return Group((unit,), method, standard, standard)
 
 
 def _largest_motor(tally: Tally, lines: list[DemandLine], system: str, recorder: Recorder) -> dict[str, Figure]:
     """Return the 25 % of the largest motor on each leg it loads (430.24); counted once at a level."""
-    counted = {
-        kind for line in lines if line.motor or line.label == CATEGORY_LABELS["cooling"] for kind, _ in line.kinds
-    }
-    motors = [kind for _, kind in tally if kind.category in ADDERS_TO_MOTORS and kind in counted and kind.each > 0]
+    counted = {kind for line in lines if line.motor for kind, _ in line.kinds}
+    motors = [kind for _, kind in tally if kind.category in MOTOR_DRIVEN and kind in counted and kind.each > 0]
     if not motors:
         return {}
     largest = max(motors, key=lambda kind: (kind.each, kind.connection))

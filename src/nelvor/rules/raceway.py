@@ -7,10 +7,28 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute
-from nelvor.rules.conductor import TABLE_5_ROWS
 from nelvor.working import Figure, Recorder
 
-RACEWAY_ROWS = {"pvc40": "PVC40", "pvc80": "PVC80", "emt": "EMT", "rmc": "RMC"}
+RACEWAY_ROWS = {
+    "pvc40": "PVC40",
+    "pvc80": "PVC80",
+    "emt": "EMT",
+    "rmc": "RMC",
+    "imc": "IMC",
+    "fmc": "FMC",
+    "lfmc": "LFMC",
+    "lfnc_b": "LFNC-B",
+    "ent": "ENT",
+}
+TABLE_5_ROWS = {
+    "THHN": "THHN",
+    "THWN": "THHN",
+    "THWN-2": "THHN",
+    "XHHW": "XHHW",
+    "XHHW-2": "XHHW",
+    "RHW-2": "RHW-2-bare",
+}
+PI = Fraction("3.14159265359")
 
 
 @dataclass(frozen=True)
@@ -32,13 +50,38 @@ def conductors_area(recorder: Recorder, insulation: str, sizes: Sequence[str]) -
     """
     row = TABLE_5_ROWS.get(insulation)
     if row is None:
-        raise CannotCompute(f"Areas of {insulation} are not held.", "Choose THWN-2 or XHHW-2.")
+        raise CannotCompute(
+            f"Areas of {insulation} are not held.", "Choose THWN-2, XHHW-2 or RHW-2 without outer covering."
+        )
     parts = []
     for size in dict.fromkeys(sizes):
         each = recorder.table(f"Area of {size} {insulation}", "conductor_area", (row, size), "area_in2")
         count = recorder.given(f"Conductors of {size}", sizes.count(size), "", "run")
         parts.append(recorder.multiply(f"Area of all {size}", each, count, unit="in²", clause="fill_ch9"))
     return parts[0] if len(parts) == 1 else recorder.add("Area of all conductors", *parts, clause="fill_ch9")
+
+
+def cables_area(recorder: Recorder, diameters_in: Sequence[Fraction]) -> Figure:
+    """Return the area of cables in in², each counted as one conductor by the diameter on its marking."""
+    parts = []
+    for diameter in diameters_in:
+        given = recorder.given("Cable diameter", diameter, "in", "marking of the cable")
+        quarter = recorder.given("a quarter of π", PI / 4, "", "area of a circle")
+        parts.append(recorder.multiply("Area of the cable", given, given, quarter, unit="in²", clause="fill_ch9"))
+    return parts[0] if len(parts) == 1 else recorder.add("Area of all cables", *parts, clause="fill_ch9")
+
+
+def jam_ratio(recorder: Recorder, method: str, trade_size: str, insulation: str, size: str) -> tuple[Figure, bool]:
+    """Return the ratio of raceway to conductor diameter, and whether three equal conductors may jam (2.8 to 3.2)."""
+    inside = recorder.table(
+        f"Inside diameter of {trade_size} in", "raceway", (RACEWAY_ROWS[method], trade_size), "id_in"
+    )
+    outside = recorder.table(
+        f"Diameter of {size} {insulation}", "conductor_area", (TABLE_5_ROWS[insulation], size), "od_in"
+    )
+    ratio = recorder.divide("Raceway over conductor diameter", inside, outside, "", "fill_ch9")
+    low, high = (recorder.parameter(f"jam_ratio_{end}", "Jamming") for end in ("low", "high"))
+    return ratio, low.number <= ratio.number <= high.number
 
 
 def allowed_fill(recorder: Recorder, count: int, length_in: Figure) -> Figure:

@@ -11,30 +11,31 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingInput
+from nelvor.model.operations import Operation
 from nelvor.model.things import Conductor, Device, Run
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import Rules
-from nelvor.rules import burial, conductor, drop, grounding, neutral, raceway
+from nelvor.rules import burial, conductor, drop, fittings, grounding, neutral, raceway, wiring
 from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.device import smallest_device
 from nelvor.rules.loads import LevelLoad, LevelLoads, carries_entire_unit
-from nelvor.rules.site import COMPUTED_SYSTEMS, LINE_TO_NEUTRAL_V, THREE_PHASE, Site
+from nelvor.rules.site import COMPUTED_SYSTEMS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, Site
 from nelvor.rules.verdict import Judge, Mend, Verdict, adding, proposing
 from nelvor.working import Figure, Recorder, exact, shown
 
-COMPUTED_WIRING = {
-    "THWN-2": frozenset({"pvc40", "pvc80", "emt", "rmc"}),
-    "XHHW-2": frozenset({"pvc40", "pvc80", "emt", "rmc"}),
-    "USE-2": frozenset({"earth"}),
-    "SER": frozenset({"cable"}),
-}
 METHOD_WORDS = {
     "pvc40": "PVC schedule 40",
     "pvc80": "PVC schedule 80",
     "emt": "EMT",
     "rmc": "RMC",
+    "imc": "IMC",
+    "fmc": "flexible metal conduit",
+    "lfmc": "liquid-tight flexible metal conduit",
+    "lfnc_b": "liquid-tight flexible nonmetallic conduit",
+    "ent": "ENT",
     "earth": "laid in earth",
     "cable": "cable",
+    "free_air": "free air",
 }
 INCHES_PER_FOOT = 12
 
@@ -171,50 +172,48 @@ class RunSolver:
         method = str(self._filled("method", "The wiring method"))
         placement = str(self._filled("placement", "Where the run lies"))
         self._check_wiring(insulation, method, placement)
-        wet = placement in conductor.WET_PLACEMENTS
+        wet = placement in wiring.WET_PLACEMENTS
         length_in = exact(run.length_ft) * INCHES_PER_FOOT if run.length_ft is not None else None
         nipple_in = Fraction(self.rules.parameter("nipple_longest_in").value)
         return Circumstances(
             material=material,
             insulation=insulation,
-            insulation_c=conductor.insulation_temperature(insulation, wet, self.rules),
+            insulation_c=wiring.insulation_temperature(insulation, wet, self.rules),
             termination_c=self._termination_c(),
             sets=run.sets,
-            ambient_c=conductor.exact_ambient(run.ambient_c, self.site.document.settings.ambient_c),
+            ambient_c=self._ambient(insulation, placement),
             current_carrying=self._current_carrying(),
             nipple=length_in is not None and length_in <= nipple_in,
             dwelling_share=self._dwelling_share(),
+            cap_c=wiring.cable_cap_c(insulation),
+            small_cap=insulation == "SER" and run.in_thermal_insulation is True,
         )
 
+    def _ambient(self, insulation: str, placement: str) -> Fraction:
+        value = conductor.exact_ambient(self.run.ambient_c, self.site.document.settings.ambient_c)
+        if placement != "rooftop":
+            return value
+        clearance = None if self.run.roof_clearance_in is None else exact(self.run.roof_clearance_in)
+        ambient = self.recorder.given("Ambient temperature", value, "°C", "run or job settings")
+        return wiring.ambient_on_roof(self.recorder, self.run.id, ambient, insulation, clearance).number
+
     def _check_wiring(self, insulation: str, method: str, placement: str) -> None:
-        if insulation == "SER" and placement == "underground":
-            self.judge.must_fix(
+        for fault in wiring.faults(insulation, method, placement, self.run.jacket_marked_sunlight):
+            label = " in ".join(METHOD_WORDS.get(word, word) for word in fault.instead.values())
+            mend = Mend(f"Use {label}", proposing("runs", self.run, **fault.instead))
+            self.judge.must_fix("run_wiring", fault.text, fault.clause, fault.field, mend)
+        if insulation == "SER" and placement == "indoors" and self.run.in_thermal_insulation is None:
+            self._small_ser()
+        wiring.require_computed(insulation, method, placement)
+
+    def _small_ser(self) -> None:
+        small = self.rules.parameter("ser_small_60c_size").value
+        if self.run.hot_size is not None and size_index(self.run.hot_size) <= size_index(small):
+            self.judge.cannot_tell(
                 "run_wiring",
-                "Service-entrance cable may not run underground, not even in a raceway.",
-                "ser_not_underground",
-                "insulation",
-                Mend("Use THWN-2 in PVC 40", proposing("runs", self.run, insulation="THWN-2", method="pvc40")),
-            )
-        if insulation == "USE-2" and placement == "indoors":
-            self.judge.must_fix(
-                "run_wiring",
-                "USE-2 may not run on inside a building unless it is also marked with an indoor type.",
-                "use_not_indoors",
-                "insulation",
-                Mend("Use THWN-2 in EMT", proposing("runs", self.run, insulation="THWN-2", method="emt")),
-            )
-        if method not in COMPUTED_WIRING.get(insulation, frozenset()):
-            raise CannotCompute(
-                f"{insulation} with the method {METHOD_WORDS.get(method, method)} is not computed yet.",
-                "Computed are THWN-2 and XHHW-2 in PVC, EMT and RMC, USE-2 laid in earth, SER cable indoors.",
-            )
-        if placement == "rooftop":
-            raise CannotCompute(
-                "Heat on a roof is not computed yet.", "Enter the temperature as ambient and choose outdoors."
-            )
-        if insulation == "SER" and placement != "indoors" and placement != "underground":
-            raise CannotCompute(
-                "SER cable outdoors is not computed yet.", "Choose another method for the part outdoors."
+                "SE cable of 10 AWG and smaller in thermal insulation goes by 60 °C. Enter whether it lies in insulation.",
+                "ser_insulation_60c",
+                "in_thermal_insulation",
             )
 
     def _termination_c(self) -> int:
@@ -520,6 +519,79 @@ class RunSolver:
                 Mend("Choose it anew", proposing("runs", self.run, raceway_size=None)),
             )
 
+        self._bends()
+        self._damage()
+        self._jamming(fill.trade_size)
+        self._flexible_ground(fill.trade_size)
+
+    def _bends(self) -> None:
+        if self.run.bends_deg is None:
+            return
+        bends = self.recorder.given("Bends between pull points", self.run.bends_deg, "deg", "run")
+        if fittings.bends_hold(self.recorder, bends):
+            self.judge.holds("bends", f"{bends.text}° of bends between pull points.", "bends_360", "bends_deg")
+        else:
+            self.judge.must_fix(
+                "bends",
+                f"{bends.text}° of bends between pull points; 360° are the most. Set a pull box or conduit body between.",
+                "bends_360",
+                "bends_deg",
+            )
+
+    def _damage(self) -> None:
+        if self.run.exposed_to_damage and self.run.method in ("pvc40", "ent"):
+            self.judge.must_fix(
+                "damage",
+                "Where it can be hit the raceway must be schedule 80 or metal.",
+                "raceway_protection_sch80",
+                "method",
+                Mend("Use PVC schedule 80", proposing("runs", self.run, method="pvc80", raceway_size=None)),
+            )
+
+    def _jamming(self, trade_size: str) -> None:
+        """Three equal conductors of a size may jam in a bend: advice (Chapter 9, note to Table 1)."""
+        if not self.run.bends_deg or self._hot_count() != 3 or "neutral" in self.figures:
+            return
+        ratio, may_jam = raceway.jam_ratio(
+            self.recorder, str(self.run.method), trade_size, str(self.run.insulation), self._need("hots").text
+        )
+        if may_jam:
+            self.judge.advise(
+                "jamming",
+                f"Three conductors at {shown(ratio.number, 3)} times their diameter may jam in a bend; the next trade "
+                "size pulls easier.",
+                "fill_ch9",
+                "raceway_size",
+            )
+
+    def _flexible_ground(self, trade_size: str) -> None:
+        """A flexible metal raceway grounds only short and behind small devices (250.118)."""
+        if not self.run.ground_by_raceway:
+            return
+        limit = wiring.flexible_ground_limit_a(str(self.run.method), trade_size, self.rules)
+        if limit is None:
+            return
+        longest = exact(self.rules.parameter("flexible_ground_length_ft").value)
+        length = exact(float(str(self.run.length_ft)))
+        if self._need("device").number > limit or length > longest:
+            self.judge.must_fix(
+                "flexible_ground",
+                f"Flexible metal raceway may ground up to {limit} A and {longest} ft; here a wire is needed.",
+                "metal_raceway_as_ground",
+                "ground_by_raceway",
+                Mend("Run a wire", (*proposing("runs", self.run, ground_by_raceway=False), *self._ground_wire())),
+            )
+
+    def _ground_wire(self) -> tuple[Operation, ...]:
+        if self.site.has_conductor(self.run, "ground"):
+            return ()
+        start, end = (self._ground_bar(owner) for owner in (self.site.upstream_of(self.run), self._downstream()))
+        wire = Conductor(id=f"{self.run.id}-g"[:40], run_id=self.run.id, role="ground", from_part=start, to_part=end)
+        return (adding("conductors", wire),)
+
+    def _ground_bar(self, owner: str) -> str:
+        return next((bar.id for bar in self.site.bars_in.get(owner, []) if bar.kind == "ground"), owner)
+
     def _cover(self) -> None:
         if self.run.placement != "underground":
             return
@@ -555,10 +627,16 @@ class RunSolver:
             imbalance_a=level.imbalance_a,
             hot_size=hot_size,
             neutral_size=self.figures["neutral"].text if "neutral" in self.figures else None,
-            volts_to_neutral=LINE_TO_NEUTRAL_V[self._system()],
+            base_volts=self._base_volts(level),
             power_factor=exact(settings.power_factor),
             by_resistance=settings.drop_method == "direct_current",
         )
+
+    def _base_volts(self, level: LevelLoad) -> Fraction:
+        """Volts to neutral, or half the volts between lines where one-phase loads lie between two lines of a wye."""
+        system = self._system()
+        to_neutral = Fraction(LINE_TO_NEUTRAL_V[system])
+        return min(to_neutral, Fraction(LINE_TO_LINE_V[system], 2)) if level.has_line_to_line else to_neutral
 
     def _drop(self) -> None:
         here = drop.run_drop_percent(self.recorder, self._drop_case(self._need("hots").text))

@@ -7,7 +7,7 @@ set of operations lets a test replay any working to the same values.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
@@ -28,6 +28,7 @@ Operation = Literal[
     "least",
     "root_sum",
     "next_up",
+    "next_down",
     "at_least",
     "choose",
 ]
@@ -158,7 +159,9 @@ class Recorder:
         number = exact(cell) if cell else None
         if number is None:
             number = self.rules.cell(name, ("blank",), column)
-        return self._take_down(label, "band", (value,), number, table.unit, clause=table.clause, source=source)
+        return self._take_down(
+            label, "band", (value,), number, table.unit_of(column), clause=table.clause, source=source
+        )
 
     def parameter(self, key: str, label: str) -> Figure:
         """Read a constant of the code.
@@ -216,6 +219,24 @@ class Recorder:
             label, "next_up", (need,), chosen, need.unit, clause=clause, options=tuple(sorted(options)), refused=refused
         )
 
+    def next_down(self, label: str, limit: Figure, options: Sequence[Fraction], clause: str) -> Figure | None:
+        """Choose the largest option that stays within a limit, naming the one above; None if all exceed it."""
+        within = [option for option in options if option <= limit.number]
+        if not within:
+            return None
+        above = [option for option in options if option > limit.number]
+        refused = f"{shown(min(above))} {limit.unit} is above {shown(limit.number)} {limit.unit}" if above else ""
+        return self._take_down(
+            label,
+            "next_down",
+            (limit,),
+            max(within),
+            limit.unit,
+            clause=clause,
+            options=tuple(sorted(options)),
+            refused=refused,
+        )
+
     def at_least(self, label: str, have: Figure, need: Figure, clause: str = "") -> bool:
         """Compare exactly and take the comparison down."""
         holds = have.number >= need.number
@@ -250,24 +271,19 @@ def replay(steps: Sequence[Step]) -> list[int]:
 
 def _again(step: Step, values: Sequence[Value]) -> Value:
     numbers = [value for value in values if isinstance(value, Fraction) and not isinstance(value, bool)]
-    match step.operation:
-        case "add":
-            return sum(numbers, Fraction(0))
-        case "subtract":
-            return numbers[0] - numbers[1]
-        case "multiply":
-            return math.prod(numbers, start=Fraction(1))
-        case "divide":
-            return numbers[0] / numbers[1]
-        case "greatest":
-            return max(numbers)
-        case "least":
-            return min(numbers)
-        case "root_sum":
-            return sine_of(numbers[0])
-        case "next_up":
-            return min(option for option in step.options if option >= numbers[0])
-        case "at_least":
-            return numbers[0] >= numbers[1]
-        case _:
-            return step.value
+    work = ARITHMETIC.get(step.operation)
+    return step.value if work is None else work(step, numbers)
+
+
+ARITHMETIC: dict[str, Callable[[Step, list[Fraction]], Value]] = {
+    "add": lambda step, numbers: sum(numbers, Fraction(0)),
+    "subtract": lambda step, numbers: numbers[0] - numbers[1],
+    "multiply": lambda step, numbers: math.prod(numbers, start=Fraction(1)),
+    "divide": lambda step, numbers: numbers[0] / numbers[1],
+    "greatest": lambda step, numbers: max(numbers),
+    "least": lambda step, numbers: min(numbers),
+    "root_sum": lambda step, numbers: sine_of(numbers[0]),
+    "next_up": lambda step, numbers: min(option for option in step.options if option >= numbers[0]),
+    "next_down": lambda step, numbers: max(option for option in step.options if option <= numbers[0]),
+    "at_least": lambda step, numbers: numbers[0] >= numbers[1],
+}
