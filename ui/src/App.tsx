@@ -2,6 +2,7 @@
 import { useCallback, useEffect, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ApiFailure, call, rememberCsrf, type Schemas } from "./api/client";
+import { FiguresPage } from "./figures/FiguresPage";
 import { JobPage } from "./job/JobPage";
 import { JobsPage } from "./jobs/JobsPage";
 import { SignIn } from "./jobs/SignIn";
@@ -46,6 +47,7 @@ export function App() {
     <BrowserRouter>
       <Routes>
         <Route path="/" element={<JobsPage member={session.member} onSignedOut={accept} />} />
+        <Route path="/figures/:name?" element={<FiguresPage />} />
         <Route path="/jobs/:jobId/:stage?" element={<JobPage />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>

@@ -1,4 +1,4 @@
-"""``./nelvor``: check a job document, print the schema of the job format."""
+"""``./nelvor``: check a job document, work out quick figures, print schemas."""
 
 from __future__ import annotations
 
@@ -7,6 +7,8 @@ import json
 import sys
 from pathlib import Path
 
+from nelvor.cli.figure import figure_command
+from nelvor.cli.told import tell
 from nelvor.errors import BadInput, Issue, UnknownEdition
 from nelvor.model.parse import parse_bytes
 from nelvor.model.schema import job_schema
@@ -14,7 +16,7 @@ from nelvor.report.check import Report, check
 from nelvor.report.text import report_text
 from nelvor.report.wire import report_out
 
-NO_MUST_FIX, MUST_FIX, BAD_INPUT = 0, 1, 2
+NO_MUST_FIX, MUST_FIX = 0, 1
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -27,6 +29,11 @@ def main(arguments: list[str] | None = None) -> int:
     checking.add_argument("--strict", action="store_true", help="end with 1 when something cannot be told")
     checking.add_argument("--existing", action="store_true", help="check what stands instead of the proposal")
     commands.add_parser("schema", help="print the JSON Schema of the job document")
+    quick = commands.add_parser("figure", help="work out a quick figure without a job")
+    quick.add_argument("name", nargs="?", help="name of the figure")
+    quick.add_argument("--list", action="store_true", help="list the figures")
+    quick.add_argument("--schema", metavar="NAME", help="print the JSON Schema of a figure's inputs")
+    quick.add_argument("--json", metavar="INPUTS", help="the inputs as JSON, or - for standard input")
     users = commands.add_parser("user", help="add members of a shop (needs the database of ./start)")
     user_commands = users.add_subparsers(dest="user_command", required=True)
     adding = user_commands.add_parser("add", help="add a member; the password is asked for")
@@ -38,6 +45,8 @@ def main(arguments: list[str] | None = None) -> int:
     if options.command == "schema":
         print(json.dumps(job_schema(), indent=2))
         return NO_MUST_FIX
+    if options.command == "figure":
+        return figure_command(options)
     if options.command == "user":
         from nelvor.cli.users import add_user  # only this command needs the database
 
@@ -50,27 +59,19 @@ def _check(options: argparse.Namespace) -> int:
         raw = sys.stdin.buffer.read() if str(options.job) == "-" else options.job.read_bytes()
         report = check(parse_bytes(raw), "existing" if options.existing else "proposed")
     except OSError as failure:
-        return _tell(
+        return tell(
             [Issue("unreadable", str(options.job), f"the file cannot be read: {failure.strerror}.", "Check its name.")],
             options.json,
         )
     except BadInput as failure:
-        return _tell(failure.issues, options.json)
+        return tell(failure.issues, options.json)
     except UnknownEdition as failure:
-        return _tell(
+        return tell(
             [Issue("unknown_edition", "settings.edition", str(failure), f"Choose one of {', '.join(failure.known)}.")],
             options.json,
         )
     print(report_out(report).model_dump_json(indent=2) if options.json else report_text(report))
     return _status(report, options.strict)
-
-
-def _tell(issues: list[Issue], as_json: bool) -> int:
-    if as_json:
-        print(json.dumps({"issues": [vars(issue) for issue in issues]}, indent=2))
-    for issue in issues:
-        print(f"{issue.path or 'job'}: {issue.reason} {issue.remedy}", file=sys.stderr)
-    return BAD_INPUT
 
 
 def _status(report: Report, strict: bool) -> int:

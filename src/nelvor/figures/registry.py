@@ -30,8 +30,12 @@ class QuickFigure:
     example: dict[str, Any]
 
     def schema(self) -> dict[str, Any]:
-        """Return the JSON Schema of the inputs."""
-        return {"$schema": "https://json-schema.org/draft/2020-12/schema", **self.inputs.model_json_schema()}
+        """Return the JSON Schema of the inputs: the edition first, then what the figure asks of its own."""
+        found = self.inputs.model_json_schema()
+        own = [name for name in self.inputs.__annotations__ if name in found["properties"]]
+        order = dict.fromkeys(["edition", *own, *found["properties"]])
+        found["properties"] = {name: found["properties"][name] for name in order}
+        return {"$schema": "https://json-schema.org/draft/2020-12/schema", **found}
 
 
 @cache

@@ -5,8 +5,10 @@ from __future__ import annotations
 import os
 from datetime import timedelta
 from pathlib import Path
+from typing import cast
 
 from flask import Flask, Response, send_from_directory
+from flask.json.provider import DefaultJSONProvider
 from flask_talisman import Talisman
 from flask_wtf.csrf import CSRFProtect
 
@@ -44,6 +46,7 @@ def create_app(database_url: str, secret_key: str, demo: bool = False, interface
         WTF_CSRF_TIME_LIMIT=None,
         WTF_CSRF_SSL_STRICT=False,
     )
+    cast(DefaultJSONProvider, app.json).sort_keys = False  # schemas keep the order of their fields
     app.extensions["nelvor_sessions"] = connect(database_url)
     Talisman(
         app,

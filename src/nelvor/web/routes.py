@@ -9,6 +9,7 @@ from flask_wtf.csrf import generate_csrf
 
 from nelvor import ENGINE_VERSION
 from nelvor.errors import Conflict, NotFound, NotSignedIn
+from nelvor.figures import FigureAnswer, all_figures, work_out
 from nelvor.model.differences import Difference, between, proposal
 from nelvor.model.document import Document, Settings
 from nelvor.model.parse import parse_bytes, parse_value
@@ -232,6 +233,32 @@ def read_working(body: wire.WorkingBody) -> WorkingOut:
         return working_out(check(parse_value(body.document), body.state), body.book, body.step)
     except (KeyError, IndexError):
         raise NotFound("This figure is not part of the answers any more.") from None
+
+
+@api.route("GET", "/figures", answer=wire.FigureList)
+def list_figures() -> wire.FigureList:
+    """List the quick figures with the schemas of their inputs."""
+    current_member()
+    return wire.FigureList(
+        figures=[
+            wire.FigureLine(
+                name=item.name,
+                title=item.title,
+                question=item.question,
+                group=item.group,
+                input_schema=item.schema(),
+                example=item.example,
+            )
+            for item in all_figures().values()
+        ]
+    )
+
+
+@api.route("POST", "/figures/<name>", body=wire.FigureBody, answer=FigureAnswer)
+def work_out_figure(name: str, body: wire.FigureBody) -> FigureAnswer:
+    """Work out one quick figure."""
+    current_member()
+    return work_out(name, body.inputs)
 
 
 @api.route("POST", "/differences", body=wire.DocumentBody, answer=wire.DifferenceList)

@@ -135,6 +135,25 @@ class EditionsOut(Answer):
     amendment_keys: list[str]
 
 
+class FigureLine(Answer):
+    """A quick figure with the JSON Schema of its inputs and inputs to begin with."""
+
+    name: str
+    title: str
+    question: str
+    group: str
+    input_schema: dict[str, Any]
+    example: dict[str, Any]
+
+
+class FigureList(Answer):
+    figures: list[FigureLine]
+
+
+class FigureBody(Body):
+    inputs: dict[str, Any]
+
+
 class IssueOut(Answer):
     code: str
     path: str

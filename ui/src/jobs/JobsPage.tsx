@@ -39,7 +39,10 @@ export function JobsPage({
     <main className="mx-auto max-w-3xl p-4 sm:p-8">
       <header className="mb-6 flex flex-wrap items-baseline justify-between gap-2 border-b-2 border-ink pb-2">
         <h1 className="wide text-2xl font-extrabold tracking-tight">NELVOR</h1>
-        <p className="text-soft">
+        <Link to="/figures" className="font-semibold text-copper hover:underline">
+          Quick figures
+        </Link>
+        <p className="ml-auto text-soft">
           {member.name} ·{" "}
           <Button kind="quiet" onClick={() => void call<Session>("DELETE", "/session").then(onSignedOut)}>
             Sign out

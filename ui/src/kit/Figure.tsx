@@ -2,6 +2,7 @@
 import { useEffect, useId, useState, type ReactNode } from "react";
 import { call, type Schemas } from "../api/client";
 import { useWork } from "../work/context";
+import { Steps } from "./Steps";
 
 type FigureOut = Schemas["FigureOut"];
 type WorkingOut = Schemas["WorkingOut"];
@@ -77,51 +78,7 @@ export function WorkingPanel({ id, figure }: { id: string; figure: FigureOut }) 
     <div id={id} className="narrow mt-1 border-l-2 border-copper pl-2" data-testid="working">
       {fault ? <p className="text-fix">{fault}</p> : null}
       {!working && !fault ? <p className="text-soft">Reading the working…</p> : null}
-      {working ? <Steps working={working} /> : null}
+      {working ? <Steps steps={working.steps} changes={working.changes} /> : null}
     </div>
   );
-}
-
-const SIGNS: Record<string, string> = { add: "+", subtract: "−", multiply: "×", divide: "÷" };
-const VERBS: Record<string, string> = {
-  greatest: "the larger of",
-  least: "the smaller of",
-  next_up: "next standard at or above",
-  at_least: "is it enough:",
-  root_sum: "from",
-  band: "read for",
-};
-
-function Steps({ working }: { working: WorkingOut }) {
-  const place = new Map(working.steps.map((step, at) => [step.number, at + 1]));
-  return (
-    <>
-      <ol className="space-y-0.5">
-        {working.steps.map((step, at) => (
-          <li key={step.number} className="grid grid-cols-[1.5rem_minmax(0,1fr)]">
-            <span className="text-copper">{at + 1}</span>
-            <span>
-              {step.label}: <span className="text-soft">{expression(step, place)}</span>{" "}
-              <strong className="whitespace-nowrap">
-                {step.value} {step.unit}
-              </strong>
-              {step.section ? <span className="text-soft"> · {step.section}</span> : null}
-              {step.source && step.inputs.length === 0 ? <span className="text-soft"> · {step.source}</span> : null}
-              {step.refused ? <span className="block text-soft">refused: {step.refused}</span> : null}
-            </span>
-          </li>
-        ))}
-      </ol>
-      {working.changes ? <p className="mt-1 text-soft">{working.changes}</p> : null}
-    </>
-  );
-}
-
-function expression(step: Schemas["StepOut"], place: Map<number, number>): string {
-  if (step.inputs.length === 0) return "";
-  const named = step.inputs.map((number) => `(${place.get(number) ?? "?"})`);
-  const sign = SIGNS[step.operation];
-  if (sign) return `${named.join(` ${sign} `)} =`;
-  const verb = VERBS[step.operation];
-  return verb ? `${verb} ${named.join(", ")}:` : `by ${named.join(", ")}:`;
 }

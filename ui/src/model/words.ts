@@ -105,3 +105,13 @@ export const FIELD_WORDS: Record<string, string> = {
   total_drop: "Drop",
   design: "Design load",
 };
+
+/** How a group of loads was worked out. */
+export const LOAD_METHODS: Record<string, string> = {
+  standard: "dwelling, standard method",
+  optional: "dwelling, optional method",
+  existing: "existing dwelling, optional method",
+  multifamily: "dwelling units together, optional method",
+  connected: "connected load",
+  demand_factors: "with demand factors",
+};

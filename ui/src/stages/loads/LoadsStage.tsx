@@ -6,7 +6,7 @@ import { FigureLine } from "../../kit/Figure";
 import { find, freshId, type Load } from "../../model/document";
 import { limitOf } from "../../model/limits";
 import { insert } from "../../model/operations";
-import { word } from "../../model/words";
+import { LOAD_METHODS, word } from "../../model/words";
 import { useWork } from "../../work/context";
 import { LoadRow } from "./LoadRow";
 
@@ -157,9 +157,7 @@ function LevelSheet({ level, name }: { level: Schemas["LevelOut"] | undefined; n
         <section key={group.name} className="mt-3">
           <h3 className="wide border-b border-ink text-xs font-bold uppercase">
             {group.name}
-            <span className="narrow ml-2 font-normal normal-case">
-              {group.method === "dwelling_standard" ? "dwelling, standard method" : "connected load"}
-            </span>
+            <span className="narrow ml-2 font-normal normal-case">{LOAD_METHODS[group.method]}</span>
           </h3>
           {group.lines.map((line) => (
             <FigureLine
