@@ -10,7 +10,7 @@ from tests.support.jobs import JobBuilder, orchard
 class Loads(WithBrowser):
     def test_loads_are_added_changed_and_removed_and_the_sums_follow(self):
         page = self.open(self.demo(), "loads")
-        page.get_by_role("tab", name="Greenhouse panel").click()
+        page.get_by_role("button", name="Greenhouse panel", exact=True).click()
         level = page.get_by_label("Calculated load")
         expect(level).to_contain_text("7812 VA")
         page.get_by_label("Amount, Bench heat").fill("4")
@@ -27,7 +27,7 @@ class Loads(WithBrowser):
 
     def test_a_bad_amount_keeps_the_text_and_the_last_answer(self):
         page = self.open(self.demo(), "loads")
-        page.get_by_role("tab", name="Greenhouse panel").click()
+        page.get_by_role("button", name="Greenhouse panel", exact=True).click()
         amount = page.get_by_label("Amount, Bench heat")
         for text, told in (("-1", "at least 0"), ("abc", "not a number"), ("99999999999", "at most")):
             amount.fill(text)
@@ -37,7 +37,7 @@ class Loads(WithBrowser):
 
     def test_continuous_legs_and_dwelling_unit_are_chosen(self):
         page = self.open(self.demo(), "loads")
-        page.get_by_role("tab", name="Barn panel").click()
+        page.get_by_role("button", name="Barn panel", exact=True).click()
         level = page.get_by_label("Calculated load")
         page.get_by_label("Legs, Barn lighting").select_option("L1-N")
         expect(level).to_contain_text("sized for 121.1 A")
@@ -47,7 +47,7 @@ class Loads(WithBrowser):
 
     def test_the_working_of_a_load_line_opens_in_place(self):
         page = self.open(self.demo(), "loads")
-        page.get_by_role("tab", name="House panel", exact=True).click()
+        page.get_by_role("button", name="House panel", exact=True).click()
         page.get_by_role("button", name="working of Lighting, small appliance, laundry").click()
         working = page.get_by_test_id("working")
         for words in ("220.41", "2200 ft2", "35 %", "6339 VA"):

@@ -21,11 +21,12 @@ MAY_IMPORT = {
     "rules": {"errors", "model", "rulebook", "working"},
     "report": {"errors", "model", "rulebook", "working", "rules"},
     "figures": {"errors", "model", "rulebook", "working", "rules", "report"},
+    "exchange": {"errors", "model", "working", "rules", "report"},
     "demo": {"model"},
     "paper": {"errors", "model", "working", "rules", "report"},
     "store": {"errors", "model", "report", "demo"},
     "cli": {"errors", "figures", "model", "report", "store"},
-    "web": {"errors", "figures", "model", "rulebook", "report", "paper", "store"},
+    "web": {"errors", "exchange", "figures", "model", "rulebook", "report", "paper", "store"},
 }
 CORE = ("errors", "model", "rulebook", "working", "rules", "report", "figures")
 OUTSIDE_THE_CORE = {"flask", "sqlalchemy", "psycopg", "reportlab", "alembic", "werkzeug"}

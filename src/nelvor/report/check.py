@@ -10,6 +10,7 @@ from nelvor.model.resolve import State, resolve
 from nelvor.report.path import Place, places
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.rules.bonding import BondAnswer, bond_answers
+from nelvor.rules.capacity import CapacityAnswer, capacity_answers
 from nelvor.rules.electrodes import electrode_answers
 from nelvor.rules.loads import LevelLoads, level_loads
 from nelvor.rules.panel import PanelAnswer, panel_answers
@@ -44,6 +45,7 @@ class Report:
     alternatives: dict[str, RunAnswer]
     bonds: dict[str, BondAnswer]
     panels: dict[str, PanelAnswer]
+    capacity: dict[str, CapacityAnswer]
     electrodes: dict[str, tuple[list[Verdict], dict[str, Figure], Recorder]]
     places: list[Place]
     findings: list[Verdict]
@@ -71,12 +73,14 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
     bonds = bond_answers(site, rules, runs)
     electrodes = electrode_answers(site, rules, runs, bonds)
     panels = panel_answers(site, rules, levels, runs, bonds)
+    capacity = capacity_answers(site, rules, levels, runs)
     verdicts = [verdict for answer in runs.values() for verdict in answer.verdicts]
     for enclosure_id, bond in bonds.items():
         verdicts += [
             *bond.verdicts,
             *(electrodes[enclosure_id][0] if enclosure_id in electrodes else ()),
             *panels[enclosure_id].verdicts,
+            *capacity[enclosure_id].verdicts,
         ]
     verdicts += not_computed(site, rules)
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
@@ -90,6 +94,7 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
         others,
         bonds,
         panels,
+        capacity,
         electrodes,
         places(site),
         _in_order(site, verdicts),
@@ -115,6 +120,8 @@ def _in_order(site: Site, verdicts: list[Verdict]) -> list[Verdict]:
         for run in site.runs_into.get(enclosure_id, []):
             steps[run.id] = 2 * number
         steps[enclosure_id] = 2 * number + 1
+        for measurement in site.measurements_at.get(enclosure_id, []):
+            steps[measurement.id] = 2 * number + 1
     found = [verdict for verdict in verdicts if verdict.outcome != "holds"]
     last = 2 * len(steps)
     return sorted(found, key=lambda verdict: (SEVERITY[verdict.outcome], steps.get(verdict.id, last)))

@@ -213,6 +213,7 @@ def books(report: Report) -> dict[str, Recorder]:
     found |= {f"other:{run_id}": answer.recorder for run_id, answer in report.alternatives.items()}
     found |= {f"bond:{item_id}": bond.recorder for item_id, bond in report.bonds.items()}
     found |= {f"panel:{item_id}": panel.recorder for item_id, panel in report.panels.items()}
+    found |= {f"capacity:{item_id}": answer.recorder for item_id, answer in report.capacity.items()}
     found |= {f"electrode:{item_id}": judged[2] for item_id, judged in report.electrodes.items()}
     found |= {
         f"load:{item_id}": level.recorder for item_id, level in report.levels.items() if isinstance(level, LevelLoad)
@@ -300,6 +301,7 @@ def _run_use(answer: RunAnswer) -> UseOut | None:
 def _enclosure(report: Report, enclosure_id: str) -> EnclosureOut:
     bond, panel = report.bonds[enclosure_id], report.panels[enclosure_id]
     figures = _figures(bond.figures, f"bond:{enclosure_id}") | _figures(panel.figures, f"panel:{enclosure_id}")
+    figures |= _figures(report.capacity[enclosure_id].figures, f"capacity:{enclosure_id}")
     if enclosure_id in report.electrodes:
         figures |= _figures(report.electrodes[enclosure_id][1], f"electrode:{enclosure_id}")
     use = None

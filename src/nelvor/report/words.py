@@ -47,6 +47,9 @@ def thing_words(report: Report, thing_id: str) -> str:
         return run_name(site, report.runs[thing_id].run)
     if thing_id in site.enclosures or thing_id in site.sources:
         return name_of(site, thing_id)
+    measured = next((item for item in site.document.measurements if item.id == thing_id), None)
+    if measured is not None:
+        return f"Record at {name_of(site, measured.enclosure_id)}"
     return thing_id
 
 

@@ -15,6 +15,8 @@ from nelvor.rules.verdict import Judge, Mend, Verdict, proposing
 from nelvor.rules.zones import name_of
 from nelvor.working import Figure, Recorder, exact
 
+ABOVE_120_V_TO_GROUND = frozenset({"wye_480_277", "delta_240_high_leg", "delta_240"})
+
 
 @dataclass(frozen=True)
 class PanelAnswer:
@@ -47,6 +49,8 @@ class PanelJudge:
         self._load_known()
         if self.enclosure.kind == "panel":
             self._bus()
+        self._optional_method()
+        self._slash_rating()
         if self.bond.decision == "bond":
             self._floor(service=True)
             self._emergency_disconnect()
@@ -78,6 +82,7 @@ class PanelJudge:
         self.figures["bus"] = bus
         self._protected(bus)
         self._loaded(bus)
+        self._sum_of_breakers()
 
     def _protection(self) -> tuple[Figure, Device] | None:
         """Return the smaller of the panel's own main and the device ahead."""
@@ -133,6 +138,48 @@ class PanelJudge:
                 "panel_ocpd",
                 "rating_a",
             )
+
+    def _sum_of_breakers(self) -> None:
+        """Breakers may add up to more than the feeder: the load counts, not their sum. Said, because it is asked."""
+        feeders = [item.rating_a for item in self.site.devices_in.get(self.enclosure.id, []) if item.role != "main"]
+        total = sum(rating for rating in feeders if rating is not None)
+        protection = self._protection()
+        if protection is not None and total > protection[0].number:
+            self.judge.holds(
+                "breaker_sum",
+                f"Breakers of {total:g} A stand behind {protection[0].text} A: allowed, since the calculated load "
+                "counts and the device ahead protects the bus.",
+                "panel_ocpd",
+            )
+
+    def _optional_method(self) -> None:
+        """220.82 is for a supply of 100 A and more."""
+        if not isinstance(self.level, LevelLoad) or all(group.method != "optional" for group in self.level.groups):
+            return
+        protection = self._protection()
+        least = self.recorder.parameter("optional_least_supply_a", "Least supply of the optional method")
+        if protection is not None and protection[0].number < least.number:
+            self.judge.must_fix(
+                "optional_method",
+                f"The optional method is for a supply of {least.text} A and more; {self.name} is behind "
+                f"{protection[0].text} A. Use the standard method.",
+                "optional_dwelling",
+            )
+
+    def _slash_rating(self) -> None:
+        """Breakers marked 120/240 may not serve a leg above 120 V to ground (240.85)."""
+        system = self.site.system_at(self.enclosure.id)
+        if system not in ABOVE_120_V_TO_GROUND:
+            return
+        for device in self.site.devices_in.get(self.enclosure.id, []):
+            if device.slash_rated:
+                self.judge.must_fix(
+                    "slash_rating",
+                    f"{device.name or device.id} is marked 120/240 V and stands on a system with a leg above 120 V to "
+                    "ground. Use a breaker with a straight rating.",
+                    "slash_rating",
+                    mend=Mend("Use a straight rating", proposing("devices", device, slash_rated=False)),
+                )
 
     # -- disconnects ---------------------------------------------------------------------------
 

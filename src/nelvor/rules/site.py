@@ -9,9 +9,22 @@ from typing import TypeVar
 
 from nelvor.model.document import Document
 from nelvor.model.references import owner_of_parts
-from nelvor.model.things import Bar, Bond, Building, Conductor, Device, Electrode, Enclosure, Load, Lugs, Run, Source
+from nelvor.model.things import (
+    Bar,
+    Bond,
+    Building,
+    Conductor,
+    Device,
+    Electrode,
+    Enclosure,
+    Load,
+    Lugs,
+    Measurement,
+    Run,
+    Source,
+)
 
-T = TypeVar("T", Device, Bar, Bond, Load)
+T = TypeVar("T", Device, Bar, Bond, Load, Measurement)
 
 LINE_TO_NEUTRAL_V = {
     "split_120_240": 120,
@@ -83,6 +96,24 @@ class Site:
     @cached_property
     def loads_in(self) -> dict[str, list[Load]]:
         return _grouped(self.document.loads)
+
+    @cached_property
+    def measurements_at(self) -> dict[str, list[Measurement]]:
+        return _grouped(self.document.measurements)
+
+    def loads_beneath(self, enclosure_id: str) -> list[Load]:
+        """Return the loads of an enclosure and of all that it feeds."""
+        found: list[Load] = []
+        seen, stack = {enclosure_id}, [enclosure_id]
+        while stack:
+            owner = stack.pop()
+            found += self.loads_in.get(owner, [])
+            for run in self.runs_from.get(owner, []):
+                beneath = self.owners[run.to_part]
+                if beneath not in seen:
+                    seen.add(beneath)
+                    stack.append(beneath)
+        return found
 
     @cached_property
     def conductors_of(self) -> dict[str, list[Conductor]]:

@@ -9,13 +9,20 @@ from flask_wtf.csrf import generate_csrf
 
 from nelvor import ENGINE_VERSION
 from nelvor.errors import Conflict, NotFound, NotSignedIn
+from nelvor.exchange.interval import read_record
+from nelvor.exchange.load_sheet import load_sheet_xlsx
+from nelvor.exchange.loads_csv import read_loads, write_loads
+from nelvor.exchange.record_summary import summary
 from nelvor.figures import FigureAnswer, all_figures, work_out
 from nelvor.model.differences import Difference, between, proposal
 from nelvor.model.document import Document, Settings
 from nelvor.model.parse import parse_bytes, parse_value
+from nelvor.model.resolve import resolve
 from nelvor.model.schema import job_schema
 from nelvor.paper.permit import permit_sheet
 from nelvor.report.check import check
+from nelvor.report.edition_change import EditionChangeOut, edition_change
+from nelvor.report.levels import LevelTableOut, level_table
 from nelvor.report.wire import ReportOut, WorkingOut, report_out, working_out
 from nelvor.rulebook.rules import rulebook
 from nelvor.store import jobs, members
@@ -23,6 +30,8 @@ from nelvor.store.tables import Job, Revision
 from nelvor.web import wire
 from nelvor.web.endpoint import Api
 from nelvor.web.session import current_member, database, demo_allowed, member_out, remember
+
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 api = Api()
 
@@ -136,11 +145,30 @@ def export_job(job_id: str) -> Response:
 @api.route("GET", "/jobs/<job_id>/permit.pdf")
 def permit_pdf(job_id: str) -> Response:
     """Return the permit sheet of the newest document."""
-    job = jobs.find_job(database(), current_member(), job_id)
-    document = jobs.document_of(jobs.find_revision(database(), job, job.head))
+    job, document = _newest(job_id)
     return _file(
         permit_sheet(check(document), revision=job.head), "application/pdf", f"{_file_name(job)}-permit-sheet.pdf"
     )
+
+
+@api.route("GET", "/jobs/<job_id>/loads.csv")
+def loads_csv(job_id: str) -> Response:
+    """Return the proposed loads of the newest document as CSV."""
+    job, document = _newest(job_id)
+    text = write_loads(resolve(document, "proposed"))
+    return _file(text.encode(), "text/csv; charset=utf-8", f"{_file_name(job)}-loads.csv")
+
+
+@api.route("GET", "/jobs/<job_id>/loads.xlsx")
+def loads_xlsx(job_id: str) -> Response:
+    """Return the load sheet of the newest document, with live formulas."""
+    job, document = _newest(job_id)
+    return _file(load_sheet_xlsx(check(document, alternatives=False)), XLSX, f"{_file_name(job)}-load-sheet.xlsx")
+
+
+def _newest(job_id: str) -> tuple[Job, Document]:
+    job = jobs.find_job(database(), current_member(), job_id)
+    return job, jobs.document_of(jobs.find_revision(database(), job, job.head))
 
 
 def _file_name(job: Job) -> str:
@@ -233,6 +261,49 @@ def read_working(body: wire.WorkingBody) -> WorkingOut:
         return working_out(check(parse_value(body.document), body.state), body.book, body.step)
     except (KeyError, IndexError):
         raise NotFound("This figure is not part of the answers any more.") from None
+
+
+@api.route("POST", "/levels", body=wire.DocumentBody, answer=LevelTableOut)
+def compare_levels(body: wire.DocumentBody) -> LevelTableOut:
+    """Return the load of each level, existing and proposed side by side."""
+    current_member()
+    document = parse_value(body.document)
+    return level_table(*(check(document, state, alternatives=False) for state in ("existing", "proposed")))
+
+
+@api.route("POST", "/loads/read", body=wire.LoadListBody, answer=wire.LoadListOut)
+def read_load_list(body: wire.LoadListBody) -> wire.LoadListOut:
+    """Read a load list, pasted or as CSV, without saving it."""
+    current_member()
+    document = resolve(parse_value(body.document), body.state)
+    return wire.LoadListOut(loads=read_loads(body.text, document, body.panel, body.state))
+
+
+@api.route("POST", "/records/read", answer=wire.RecordOut)
+def read_meter_record() -> wire.RecordOut:
+    """Read a meter's record, CSV or XML, and tell what it shows. Nothing of it is kept."""
+    current_member()
+    found = summary(read_record(request.get_data()))
+    return wire.RecordOut.model_validate(
+        {
+            **vars(found),
+            "peak_at": found.peak_at.isoformat(sep=" ", timespec="minutes"),
+            "began_on": found.began_on.isoformat(),
+            "ended_on": found.ended_on.isoformat(),
+            "daily": [{"day": item.day.isoformat(), "kw": item.kw} for item in found.daily],
+            "warnings": list(found.warnings),
+        }
+    )
+
+
+@api.route("POST", "/editions/compare", body=wire.EditionBody, answer=EditionChangeOut)
+def compare_editions(body: wire.EditionBody) -> EditionChangeOut:
+    """Tell what another edition would change of a document, before it is accepted."""
+    current_member()
+    document = parse_value(body.document)
+    settings = document.settings.model_copy(update={"edition": body.edition})
+    other = document.model_copy(update={"settings": settings})
+    return edition_change(check(document, alternatives=False), check(other, alternatives=False))
 
 
 @api.route("GET", "/figures", answer=wire.FigureList)

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from nelvor.model.document import Document
+from nelvor.model.things import Load
 from nelvor.web.endpoint import Body
 
 State = Literal["existing", "proposed"]
@@ -127,6 +128,43 @@ class CheckBody(DocumentBody):
 class WorkingBody(CheckBody):
     book: Annotated[str, Field(max_length=80)]
     step: Annotated[int, Field(ge=0)]
+
+
+class EditionBody(DocumentBody):
+    edition: Annotated[str, Field(max_length=20)]
+
+
+class LoadListBody(DocumentBody):
+    """A load list as text; loads that name no panel go to ``panel``."""
+
+    state: State = "proposed"
+    text: Annotated[str, Field(max_length=2_000_000)]
+    panel: Annotated[str, Field(max_length=40)] | None = None
+
+
+class LoadListOut(Answer):
+    loads: list[Load]
+
+
+class DayPeakOut(Answer):
+    day: str
+    kw: float
+
+
+class RecordOut(Answer):
+    """What a meter's record shows: its peak, its length, its gaps, and the peak of each day."""
+
+    peak_kw: float
+    peak_at: str
+    interval_minutes: float
+    began_on: str
+    ended_on: str
+    days: float
+    readings: int
+    missing_percent: float
+    flowed_back: bool | None
+    daily: list[DayPeakOut]
+    warnings: list[str]
 
 
 class EditionsOut(Answer):

@@ -103,7 +103,7 @@ export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage:
         <div className="grid min-h-0 flex-1 lg:grid-cols-[15rem_minmax(0,1fr)]">
           <FindingsList onLeave={() => goTo("path")} />
           {stage === "loads" ? (
-            <LoadsStage />
+            <LoadsStage jobId={job.id} />
           ) : stage === "bonds" ? (
             <BondsStage />
           ) : stage === "packet" ? (

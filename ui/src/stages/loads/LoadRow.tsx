@@ -51,9 +51,26 @@ export function LoadRow({ load }: { load: Load }) {
       </td>
       <td className="py-1 pr-1">
         {load.category === "lighting_area" ? (
-          choice("space_kind", "Kind of space", enumOf("space_kind"), "living")
+          load.dwelling_unit_id ? (
+            choice("space_kind", "Kind of space", enumOf("space_kind"), "living")
+          ) : (
+            choice("occupancy", "Occupancy", enumOf("occupancy"), "occupancy?")
+          )
         ) : (
-          <span className="narrow">{word(load.category ?? "other")}</span>
+          <span className="narrow">
+            {word(load.category ?? "other")}
+            {load.category === "supplementary_heat" ? (
+              <label className="block whitespace-nowrap">
+                <input
+                  type="checkbox"
+                  disabled={!mayWrite}
+                  checked={load.locked_out ?? false}
+                  onChange={(event) => set("locked_out", event.target.checked)}
+                />{" "}
+                locked out
+              </label>
+            ) : null}
+          </span>
         )}
       </td>
       <td className="py-1 pr-1">
@@ -104,7 +121,7 @@ export function LoadRow({ load }: { load: Load }) {
             aria-label={`Remove ${load.name}`}
             onClick={() => act(`Remove ${load.name}`, remove(document, state, "loads", load.id))}
           >
-            Remove
+            ×
           </Button>
         ) : null}
       </td>

@@ -8,7 +8,12 @@ import { limitOf } from "../../model/limits";
 import { insert } from "../../model/operations";
 import { LOAD_METHODS, word } from "../../model/words";
 import { useWork } from "../../work/context";
+import { useAnswer } from "../../work/useAnswer";
+import { LevelTable } from "./LevelTable";
+import { LoadList } from "./LoadList";
 import { LoadRow } from "./LoadRow";
+import { MeterRecord } from "./MeterRecord";
+import { Methods } from "./Methods";
 
 /** What a new load of each category begins with; every part of it can be changed. */
 const CATALOGUE: {
@@ -28,16 +33,21 @@ const CATALOGUE: {
   { category: "fastened_appliance", name: "Fastened appliance", unit: "VA", amount: null, volts: 120 },
   { category: "motor", name: "Motor", unit: "hp", amount: null, volts: 240 },
   { category: "heating", name: "Heating", unit: "kW", amount: null, volts: 240 },
+  { category: "heat_pump", name: "Heat pump", unit: "A", amount: null, volts: 240 },
+  { category: "supplementary_heat", name: "Supplementary heat", unit: "kW", amount: null, volts: 240 },
+  { category: "thermal_storage", name: "Thermal storage", unit: "kW", amount: null, volts: 240 },
+  { category: "kitchen", name: "Kitchen equipment", unit: "kW", amount: null, volts: 208 },
   { category: "cooling", name: "Cooling", unit: "A", amount: null, volts: 240 },
   { category: "vehicle_charging", name: "Vehicle charger", unit: "A", amount: 32, volts: 240, continuous: true },
   { category: "lighting", name: "Lighting", unit: "VA", amount: null, volts: 120, continuous: true },
   { category: "receptacles", name: "Receptacles", unit: "VA", amount: null, volts: 120 },
   { category: "other", name: "Other load", unit: "VA", amount: null, volts: 120 },
 ];
-const DWELLING_ONLY = new Set(["lighting_area", "small_appliance", "laundry"]);
+const DWELLING_ONLY = new Set(["small_appliance", "laundry"]);
 
-export function LoadsStage() {
-  const { site, selected, select, report } = useWork();
+export function LoadsStage({ jobId }: { jobId: string }) {
+  const { site, document, selected, select, report } = useWork();
+  const table = useAnswer<Schemas["LevelTableOut"]>("/levels", { document });
   const [chosen, setChosen] = useState<string | null>(null);
   const walking = (report?.walking_order ?? []).filter((id) => find(site.enclosures, id));
   const withLoads = walking.find((id) => (site.loads ?? []).some((load) => load.enclosure_id === id));
@@ -48,24 +58,21 @@ export function LoadsStage() {
   return (
     <div className="grid min-h-0 min-w-0 lg:grid-cols-[minmax(0,1fr)_20rem]">
       <section aria-label="Loads" className="min-h-0 min-w-0 overflow-auto px-3 py-3">
-        <div role="tablist" aria-label="Panels" className="mb-3 flex flex-wrap gap-1">
-          {walking.map((id) => (
-            <button
-              key={id}
-              type="button"
-              role="tab"
-              aria-selected={id === panelId}
-              className="rounded-sm border border-rule px-2 py-0.5 aria-selected:border-copper aria-selected:bg-touched aria-selected:font-semibold pointer-coarse:min-h-11"
-              onClick={() => {
-                setChosen(id);
-                select(id);
-              }}
-            >
-              {find(site.enclosures, id)?.name || id}
-            </button>
-          ))}
-        </div>
+        <LevelTable
+          rows={table.answer?.levels ?? []}
+          chosen={panelId}
+          onChoose={(id) => {
+            setChosen(id);
+            select(id);
+          }}
+        />
+        <h2 className="wide mt-3 mb-1 text-base font-bold">
+          Loads on {find(site.enclosures, panelId)?.name || panelId}
+        </h2>
         <PanelLoads panelId={panelId} />
+        <Methods />
+        <MeterRecord panelId={panelId} key={panelId} />
+        <LoadList panelId={panelId} jobId={jobId} />
       </section>
       <LevelSheet level={report?.enclosures[panelId]?.level} name={find(site.enclosures, panelId)?.name ?? panelId} />
     </div>

@@ -1,0 +1,137 @@
+"""The load sheet as XLSX with live formulas: every total is worked out again by the spreadsheet from the inputs.
+
+A first sheet reads like the paper one; behind it stands one sheet of working for each level, a row for
+each step. Cells of steps hold formulas, so that a changed input changes everything after it.
+"""
+
+from __future__ import annotations
+
+import io
+import re
+from fractions import Fraction
+
+from openpyxl import Workbook
+from openpyxl.styles import Alignment, Font
+from openpyxl.worksheet.worksheet import Worksheet
+
+from nelvor.exchange.cells import harmless
+from nelvor.report.check import Report
+from nelvor.report.words import CAUTIONS, METHOD_OF_LOADS, group_name
+from nelvor.rules.loads import LevelLoad
+from nelvor.rules.zones import name_of
+from nelvor.working import Figure, Step
+
+BOLD = Font(bold=True)
+FIRST_STEP_ROW = 2
+VALUE_COLUMN = "C"
+LONGEST_SHEET_NAME = 31
+SIGNS = {"add": "+", "subtract": "-", "multiply": "*", "divide": "/"}
+FUNCTIONS = {"greatest": "MAX", "least": "MIN"}
+
+
+def load_sheet_xlsx(report: Report) -> bytes:
+    """Return the load sheet of a report as an XLSX file."""
+    book = Workbook()
+    front = book.active
+    assert front is not None  # a new workbook has one sheet
+    front.title = "Load sheet"
+    taken = {front.title.lower()}
+    rows: list[tuple[object, ...]] = [
+        (harmless(report.site.document.name),),
+        (f"{report.signature.edition} rules, {report.state}; rulebook {report.signature.rulebook}",),
+        (),
+        ("At", "Method", "Load", "Connected, VA", "Calculated, VA", "Section"),
+    ]
+    bold = [1, 4]
+    for enclosure_id in report.site.walking_order:
+        level = report.levels.get(enclosure_id)
+        name = name_of(report.site, enclosure_id)
+        if not isinstance(level, LevelLoad):
+            reason = f"cannot tell: {level.reason.reason}" if level else "cannot tell"
+            rows.append((harmless(name), "", harmless(reason)))
+            continue
+        sheet_name = _sheet_name(name, taken)
+        _working_sheet(book.create_sheet(sheet_name), level.recorder.steps)
+        rows += _level_rows(report, name, level, sheet_name)
+        bold.append(len(rows) - 1 - len(level.legs))
+    rows += [(), *((text,) for text in CAUTIONS)]
+    for row in rows:
+        front.append(list(row))
+    for number in bold:
+        for cell in front[number]:
+            cell.font = BOLD
+    for column, width in zip("ABCDEF", (26, 34, 38, 16, 16, 18), strict=True):
+        front.column_dimensions[column].width = width
+    stream = io.BytesIO()
+    book.save(stream)
+    return stream.getvalue()
+
+
+def _level_rows(report: Report, name: str, level: LevelLoad, sheet: str) -> list[tuple[object, ...]]:
+    rows: list[tuple[object, ...]] = []
+    for group in level.groups:
+        method = f"{group_name(report, group)}: {METHOD_OF_LOADS[group.method]}"
+        for line in group.lines:
+            rows.append(
+                (
+                    harmless(name),
+                    harmless(method),
+                    harmless(line.label),
+                    _reference(sheet, line.connected_va),
+                    _reference(sheet, line.demand_va),
+                    line.demand_va.step.section,
+                )
+            )
+    total = ("Total", _reference(sheet, level.connected_va), _reference(sheet, level.demand_va))
+    rows.append((harmless(name), "", *total))
+    for leg in level.legs:
+        rows.append((harmless(name), "", f"{leg.leg}, A", "", _reference(sheet, leg.actual)))
+    rows.append((harmless(name), "", "Neutral, A", "", _reference(sheet, level.neutral)))
+    return rows
+
+
+def _reference(sheet: str, figure: Figure) -> str:
+    return f"='{sheet}'!{_cell(figure.step.number)}"
+
+
+def _cell(step: int) -> str:
+    return f"{VALUE_COLUMN}{FIRST_STEP_ROW + step}"
+
+
+def _sheet_name(name: str, taken: set[str]) -> str:
+    base = re.sub(r"[^\w .-]", " ", name).strip()[: LONGEST_SHEET_NAME - 4] or "Level"
+    number, found = 1, base
+    while found.lower() in taken:
+        number += 1
+        found = f"{base} {number}"
+    taken.add(found.lower())
+    return found
+
+
+def _working_sheet(sheet: Worksheet, steps: list[Step]) -> None:
+    sheet.append(["Step", "What", "Value", "Unit", "Section", "Source"])
+    for cell in sheet[1]:
+        cell.font = BOLD
+    for step in steps:
+        sheet.append(
+            [step.number + 1, harmless(step.label), formula(step), step.unit, step.section, harmless(step.source)]
+        )
+    for column, width in zip("ABCDEF", (6, 46, 16, 12, 18, 44), strict=True):
+        sheet.column_dimensions[column].width = width
+    sheet.freeze_panes = "A2"
+    for row in sheet.iter_rows(min_row=2, max_col=3, min_col=3):
+        row[0].alignment = Alignment(horizontal="right")
+
+
+def formula(step: Step) -> object:
+    """Return a step as a spreadsheet cell: a formula over the cells of its inputs, or its value."""
+    cells = [_cell(number) for number in step.inputs]
+    if step.operation in SIGNS:
+        return f"={SIGNS[step.operation].join(cells)}"
+    if step.operation in FUNCTIONS:
+        return f"={FUNCTIONS[step.operation]}({','.join(cells)})"
+    if step.operation == "at_least":
+        return f'=IF({cells[0]}>={cells[1]},"yes","no")'
+    if isinstance(step.value, Fraction):
+        return int(step.value) if step.value.denominator == 1 else float(step.value)
+    return harmless(str(step.value))

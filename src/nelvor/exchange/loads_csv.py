@@ -1,0 +1,192 @@
+"""Load lists as CSV: written without loss, read or pasted with every fault named by line and column."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+from pydantic import ValidationError
+
+from nelvor.errors import BadInput, Issue
+from nelvor.exchange.cells import as_written, harmless
+from nelvor.model.document import Document
+from nelvor.model.things import Load
+
+COLUMNS = (
+    "panel",
+    "name",
+    "category",
+    "amount",
+    "unit",
+    "quantity",
+    "volts",
+    "connection",
+    "three_phase",
+    "continuous",
+    "neutral_used",
+    "dwelling_unit",
+    "space_kind",
+    "occupancy",
+    "locked_out",
+    "state",
+)
+NUMBERS = frozenset({"amount", "volts"})
+WHOLE_NUMBERS = frozenset({"quantity"})
+YES_NO = frozenset({"three_phase", "continuous", "neutral_used", "locked_out"})
+NAMED = {"panel": ("enclosure_id", "enclosures"), "dwelling_unit": ("dwelling_unit_id", "dwelling_units")}
+WORDS = {"yes": True, "true": True, "1": True, "x": True, "no": False, "false": False, "0": False}
+MOST_LINES = 10_000
+MOST_TEXT = 2_000_000
+
+
+def write_loads(document: Document) -> str:
+    """Return the loads of a resolved document as CSV, panels and dwelling units by their names."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(COLUMNS)
+    names = {item.id: item.name or item.id for item in document.enclosures}
+    names |= {item.id: item.name or item.id for item in document.dwelling_units}
+    for load in document.loads:
+        writer.writerow([_cell(load, column, names) for column in COLUMNS])
+    return out.getvalue()
+
+
+def _cell(load: Load, column: str, names: dict[str, str]) -> str:
+    if column in NAMED:
+        target = getattr(load, NAMED[column][0])
+        return harmless(names.get(target, target or ""))
+    if column == "state":
+        return "existing" if load.standing == "existing" else "proposed"
+    value = getattr(load, column)
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return str(value) if isinstance(value, (int, float)) else harmless(str(value))
+
+
+def read_loads(
+    text: str, document: Document, default_panel: str | None = None, default_state: str = "existing"
+) -> list[Load]:
+    """Return the loads of a list: CSV or a range pasted from a spreadsheet, its first line naming the columns.
+
+    Panels and dwelling units go by id or name; a load that names no panel goes to ``default_panel``, one
+    without a state to ``default_state``.
+
+    Raises:
+        BadInput: with each fault by line and column; nothing is taken then.
+    """
+    rows = _rows(text)
+    taken = {thing.id for _, thing in document.things()}
+    issues: list[Issue] = []
+    loads: list[Load] = []
+    for number, row in rows:
+        try:
+            filled = {**row, "state": row.get("state") or default_state}
+            loads.append(_load(filled, number, document, default_panel, taken))
+        except BadInput as failure:
+            issues += failure.issues
+    if issues:
+        raise BadInput(issues[:100])
+    return loads
+
+
+def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
+    if len(text) > MOST_TEXT:
+        _refuse("too_large", "", "the list is too long.", "Read it in parts.")
+    text = text.lstrip("\ufeff")
+    head = text.split("\n", 1)[0]
+    delimiter = max(("\t", ";", ","), key=head.count)
+    try:
+        lines = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
+    except csv.Error as failure:
+        _refuse("not_csv", "", f"it is no table: {failure}.", "Check the quotation marks.")
+    if not lines:
+        _refuse("empty", "", "the list is empty.", f"Its first line names the columns: {', '.join(COLUMNS)}.")
+    names = [cell.strip().lower().replace(" ", "_") for cell in lines[0]]
+    unknown = [name for name in names if name not in COLUMNS]
+    if unknown or len(set(names)) != len(names) or "amount" not in names:
+        what = f"the column {unknown[0][:60]!r} is not known" if unknown else "columns are missing or stand twice"
+        _refuse("columns", "line 1", f"{what}.", f"Known columns: {', '.join(COLUMNS)}; amount is needed.")
+    found = []
+    for number, cells in enumerate(lines[1:], 2):
+        if not any(cell.strip() for cell in cells):
+            continue
+        if len(cells) > len(names):
+            _refuse("columns", f"line {number}", "there are more cells than columns.", "Take the extra cells out.")
+        found.append((number, dict(zip(names, (as_written(cell.strip()) for cell in cells), strict=False))))
+    if len(found) > MOST_LINES:
+        _refuse("too_large", "", f"more than {MOST_LINES} loads.", "Read it in parts.")
+    return found
+
+
+def _refuse(code: str, path: str, reason: str, remedy: str) -> Any:
+    raise BadInput([Issue(code, path, reason, remedy)])
+
+
+def _load(row: dict[str, str], line: int, document: Document, default_panel: str | None, taken: set[str]) -> Load:
+    values: dict[str, Any] = {"id": _fresh_id(row.get("name", ""), taken)}
+    panel = row.get("panel", "")
+    values["enclosure_id"] = _named("panel", panel, line, document) if panel else default_panel
+    if values["enclosure_id"] is None:
+        _refuse("missing", f"line {line}, panel", "it is not said where the load stands.", "Name a panel.")
+    if row.get("dwelling_unit"):
+        values["dwelling_unit_id"] = _named("dwelling_unit", row["dwelling_unit"], line, document)
+    values["standing"] = "existing" if row["state"] == "existing" else "added"
+    for column, cell in row.items():
+        if column in NAMED or column == "state" or (cell == "" and column != "name"):
+            continue
+        values[column] = _value(column, cell, line)
+    try:
+        return Load.model_validate(values)
+    except ValidationError as failure:
+        raise BadInput([_issue(error, line) for error in failure.errors()]) from None
+
+
+def _issue(error: Any, line: int) -> Issue:
+    column = str(error["loc"][0]) if error["loc"] else ""
+    if error["type"] == "literal_error":
+        return Issue(
+            "bad_value", f"line {line}, {column}", "the word is not known.", f"Write {error['ctx']['expected']}."
+        )
+    return Issue("bad_value", f"line {line}, {column}", f"{error['msg'].lower()}.", "Correct the cell.")
+
+
+def _value(column: str, cell: str, line: int) -> Any:
+    if column in NUMBERS or column in WHOLE_NUMBERS:
+        plain = cell.replace(" ", "").replace("\u202f", "")
+        try:
+            return (
+                int(plain)
+                if column in WHOLE_NUMBERS
+                else float(plain.replace(",", ".") if "." not in plain else plain.replace(",", ""))
+            )
+        except ValueError:
+            _refuse("not_a_number", f"line {line}, {column}", f"{cell[:40]!r} is no number.", "Write a number.")
+    if column in YES_NO:
+        if cell.lower() not in WORDS:
+            _refuse("bad_value", f"line {line}, {column}", f"{cell[:40]!r} is neither yes nor no.", "Write yes or no.")
+        return WORDS[cell.lower()]
+    return cell
+
+
+def _named(column: str, text: str, line: int, document: Document) -> str:
+    things = getattr(document, NAMED[column][1])
+    found = [item.id for item in things if text in (item.id, item.name)]
+    if len(found) == 1:
+        return str(found[0])
+    known = ", ".join(item.name or item.id for item in things) or "none yet"
+    reason = "the name stands for several" if found else f"{text[:60]!r} is not in this job"
+    return str(_refuse("unknown_name", f"line {line}, {column}", f"{reason}.", f"Known: {known}."))
+
+
+def _fresh_id(name: str, taken: set[str]) -> str:
+    stem = "".join(letter if letter.isascii() and letter.isalnum() else "-" for letter in name.lower()).strip("-")[:30]
+    base = stem or "load"
+    number, found = 1, base
+    while found in taken:
+        number += 1
+        found = f"{base}-{number}"
+    taken.add(found)
+    return found

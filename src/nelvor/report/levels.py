@@ -1,0 +1,101 @@
+"""Existing and proposed load of each level side by side, with the difference and what is left."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from nelvor.report.check import Report
+from nelvor.report.wire import Wire
+from nelvor.rules.loads import LevelLoad, LoadUnknown
+from nelvor.rules.zones import name_of
+from nelvor.working import shown
+
+
+class SideOut(Wire):
+    """A level in one state. Figures in VA and A as text; ``gap`` says why there are none."""
+
+    connected_va: str
+    demand_va: str
+    leg: str
+    load_a: str
+    design_a: str
+    neutral_a: str
+    rating_a: str
+    spare_a: str
+    over: bool
+    gap: str
+
+
+class LevelRowOut(Wire):
+    """One level: ``existing`` or ``proposed`` is None where it does not stand in that state."""
+
+    id: str
+    name: str
+    depth: int
+    existing: SideOut | None
+    proposed: SideOut | None
+    more_va: str
+    more_a: str
+
+
+class LevelTableOut(Wire):
+    levels: list[LevelRowOut]
+
+
+def level_table(existing: Report, proposed: Report) -> LevelTableOut:
+    """Return every level of both states in walking order."""
+    order = list(dict.fromkeys([*proposed.site.walking_order, *existing.site.walking_order]))
+    return LevelTableOut(levels=[_row(enclosure_id, existing, proposed) for enclosure_id in order])
+
+
+def _row(enclosure_id: str, existing: Report, proposed: Report) -> LevelRowOut:
+    home = proposed if enclosure_id in proposed.site.enclosures else existing
+    before, after = (_level(report, enclosure_id) for report in (existing, proposed))
+    more_va = more_a = ""
+    if after is not None:
+        va, amperes = after.demand_va.number, after.worst.actual.number
+        if before is not None:
+            va, amperes = va - before.demand_va.number, amperes - before.worst.actual.number
+        if before is not None or enclosure_id not in existing.site.enclosures:
+            more_va, more_a = _signed(va), _signed(amperes)
+    return LevelRowOut(
+        id=enclosure_id,
+        name=name_of(home.site, enclosure_id),
+        depth=len(home.site.runs_to_source(enclosure_id)),
+        existing=_side(existing, enclosure_id),
+        proposed=_side(proposed, enclosure_id),
+        more_va=more_va,
+        more_a=more_a,
+    )
+
+
+def _level(report: Report, enclosure_id: str) -> LevelLoad | None:
+    level = report.levels.get(enclosure_id)
+    return level if isinstance(level, LevelLoad) else None
+
+
+def _signed(value: Fraction) -> str:
+    return f"+{shown(value)}" if value > 0 else shown(value).replace("-", "−")
+
+
+def _side(report: Report, enclosure_id: str) -> SideOut | None:
+    if enclosure_id not in report.site.enclosures:
+        return None
+    level = report.levels.get(enclosure_id)
+    figures = report.capacity[enclosure_id].figures
+    known = level if isinstance(level, LevelLoad) else None
+    gap = "" if known else "Nothing is known of its load."
+    if isinstance(level, LoadUnknown):
+        gap = f"{level.reason.reason} {level.reason.remedy}"
+    return SideOut(
+        connected_va=known.connected_va.text if known else "",
+        demand_va=known.demand_va.text if known else "",
+        leg=known.worst.leg if known else "",
+        load_a=known.worst.actual.text if known else "",
+        design_a=known.worst.design.text if known else "",
+        neutral_a=known.neutral.text if known else "",
+        rating_a=figures["rating"].text if "rating" in figures else "",
+        spare_a=figures["spare"].text.replace("-", "−") if "spare" in figures else "",
+        over="spare" in figures and figures["spare"].number < 0,
+        gap=gap,
+    )

@@ -1,0 +1,95 @@
+/** Every level of the feed: existing and proposed load side by side, what is added, and what is left. */
+import type { Schemas } from "../../api/client";
+
+type Row = Schemas["LevelRowOut"];
+type Side = Schemas["SideOut"] | null;
+
+export function LevelTable({
+  rows,
+  chosen,
+  onChoose,
+}: {
+  rows: Row[];
+  chosen: string;
+  onChoose: (id: string) => void;
+}) {
+  return (
+    <table className="w-full border-b border-ink" aria-label="Loads of every level">
+      <thead>
+        <tr className="narrow text-right text-soft">
+          <th scope="col" className="text-left font-normal">
+            Level
+          </th>
+          <th scope="col" className="font-normal" colSpan={2}>
+            Existing, VA and A
+          </th>
+          <th scope="col" className="font-normal" colSpan={2}>
+            Proposed, VA and A
+          </th>
+          <th scope="col" className="font-normal" colSpan={2}>
+            Difference
+          </th>
+          <th scope="col" className="font-normal">
+            Rating, A
+          </th>
+          <th scope="col" className="font-normal">
+            Spare, A
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr
+            key={row.id}
+            data-level={row.id}
+            className={`border-t border-rule ${row.id === chosen ? "bg-touched" : ""}`}
+          >
+            <th scope="row" className="py-0.5 text-left font-normal">
+              <button
+                type="button"
+                aria-pressed={row.id === chosen}
+                className="rounded-sm px-1 text-left hover:underline aria-pressed:font-semibold pointer-coarse:min-h-11"
+                style={{ marginLeft: `${Math.max(0, row.depth - 1) * 0.8}rem` }}
+                onClick={() => onChoose(row.id)}
+              >
+                {row.name}
+              </button>
+            </th>
+            <SideCells side={row.existing} />
+            <SideCells side={row.proposed} />
+            <td className="text-right text-soft">{row.more_va}</td>
+            <td className="pr-1 text-right text-soft">{row.more_a}</td>
+            <td className="text-right">{row.proposed?.rating_a ?? ""}</td>
+            <td className={`pr-1 text-right font-semibold ${row.proposed?.over ? "text-fix" : ""}`}>
+              {row.proposed?.spare_a ?? ""}
+              {row.proposed?.over ? " over" : ""}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function SideCells({ side }: { side: Side }) {
+  if (!side)
+    return (
+      <td colSpan={2} className="text-right text-soft">
+        not there
+      </td>
+    );
+  if (side.gap)
+    return (
+      <td colSpan={2} className="text-right text-tell">
+        cannot tell
+      </td>
+    );
+  return (
+    <>
+      <td className="text-right">{side.demand_va}</td>
+      <td className="pr-1 text-right">
+        <span className="narrow text-soft">{side.leg}</span> {side.load_a}
+      </td>
+    </>
+  );
+}

@@ -1,0 +1,75 @@
+/** Reading a load list, pasted or from a CSV file, and writing the loads and the load sheet. */
+import { useState } from "react";
+import { ApiFailure, call, type Issue, type Schemas } from "../../api/client";
+import { Button } from "../../kit/Button";
+import { Issues } from "../../kit/Issues";
+import { insert } from "../../model/operations";
+import { useWork } from "../../work/context";
+
+const LINK = "font-semibold text-copper hover:underline pointer-coarse:min-h-11";
+
+export function LoadList({ panelId, jobId }: { panelId: string; jobId: string }) {
+  const { document, state, act, mayWrite } = useWork();
+  const [text, setText] = useState("");
+  const [issues, setIssues] = useState<Issue[]>([]);
+  const [told, setTold] = useState("");
+  const read = () => {
+    setTold("");
+    call<Schemas["LoadListOut"]>("POST", "/loads/read", { document, state, text, panel: panelId })
+      .then(({ loads }) => {
+        act(
+          `Read ${loads.length} loads`,
+          loads.map((load) => insert("loads", load)),
+        );
+        setText("");
+        setIssues([]);
+        setTold(`${loads.length} loads were read. Undo takes them out again.`);
+      })
+      .catch((failure: Error) => {
+        const found = failure instanceof ApiFailure ? failure.issues : [];
+        setIssues(found.length ? found : [{ code: "", path: "", reason: failure.message, remedy: "" }]);
+      });
+  };
+  return (
+    <details className="mt-3 border-t border-rule pt-1">
+      <summary className="cursor-pointer font-semibold">Load lists and the load sheet</summary>
+      <p className="my-1 flex flex-wrap gap-x-4">
+        <a className={LINK} href={`/api/jobs/${jobId}/loads.xlsx`} download>
+          Load sheet, XLSX with live formulas
+        </a>
+        <a className={LINK} href={`/api/jobs/${jobId}/loads.csv`} download>
+          Loads, CSV
+        </a>
+      </p>
+      {mayWrite ? (
+        <>
+          <label className="block">
+            <span className="narrow text-soft">
+              Paste rows from a spreadsheet, or choose a CSV file. The first row names the columns, for instance name,
+              category, amount, unit, volts.
+            </span>
+            <textarea
+              aria-label="Load list"
+              className="mt-1 block h-24 w-full max-w-2xl rounded-sm border border-rule bg-sheet p-1"
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+          </label>
+          <span className="mt-1 flex flex-wrap items-center gap-2">
+            <input
+              type="file"
+              accept=".csv,.tsv,text/csv"
+              aria-label="CSV file of loads"
+              onChange={(event) => void event.target.files?.[0]?.text().then(setText)}
+            />
+            <Button disabled={text.trim() === ""} onClick={read}>
+              Read the list
+            </Button>
+          </span>
+          {told ? <p className="text-holds">{told}</p> : null}
+          <Issues issues={issues} />
+        </>
+      ) : null}
+    </details>
+  );
+}
