@@ -207,7 +207,7 @@ class PanelJudge:
                 )
             return
         key = ("service_" if service else "") + ("one_family" if one_family else "other") + "_disconnect_a"
-        least = self.recorder.parameter(key, "Least rating of the disconnect")
+        least = self._least_disconnect(key, clause)
         have = self.recorder.given("Rating of the disconnect", rating, "A", "design")
         if self.recorder.at_least("The disconnect reaches its floor", have, least, clause=clause):
             self.judge.holds("disconnect_floor", f"Disconnect of {have.text} A, at least {least.text} A asked.", clause)
@@ -220,6 +220,16 @@ class PanelJudge:
             clause,
             mend=mend,
         )
+
+    def _least_disconnect(self, key: str, clause: str) -> Figure:
+        """The floor of the edition, raised by a local amendment where the job carries one."""
+        least = self.recorder.parameter(key, "Least rating of the disconnect")
+        for amendment in self.rules.amended("disconnect_least_a", "at_least"):
+            assert amendment.value is not None  # the rulebook takes in no amendment of a figure without its value
+            note = amendment.source_note or "amendment of this job"
+            local = self.recorder.given("Local amendment", amendment.value, "A", note)
+            least = self.recorder.greatest("Least rating with the local amendment", least, local, clause=clause)
+        return least
 
     def _building_disconnect(self) -> None:
         if self.site.main_of(self.enclosure.id) is not None:

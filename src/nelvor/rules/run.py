@@ -38,6 +38,7 @@ METHOD_WORDS = {
     "free_air": "free air",
 }
 INCHES_PER_FOOT = 12
+LEGS = ("L1", "L2", "L3")
 
 
 @dataclass(frozen=True)
@@ -53,6 +54,7 @@ class RunAnswer:
     material: str | None = None
     locked: frozenset[str] = field(default_factory=frozenset)
     whole_dwelling: bool = False
+    hots_count: int = 2
 
     def size(self, part: str) -> str | None:
         """Return the size of hots, neutral, ground or raceway as text, or None when it is not known."""
@@ -114,6 +116,7 @@ class RunSolver:
             self.run.material,
             locked,
             self.whole_dwelling,
+            sum(item.role in LEGS for item in self.site.conductors_of.get(self.run.id, [])) or len(LEGS) - 1,
         )
 
     def _try(self, part: str, work: Callable[[], None]) -> None:

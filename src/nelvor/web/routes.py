@@ -21,6 +21,7 @@ from nelvor.model.resolve import resolve
 from nelvor.model.schema import job_schema
 from nelvor.paper.permit import permit_sheet
 from nelvor.report.check import check
+from nelvor.report.comparison import ComparisonOut, compare_run
 from nelvor.report.edition_change import EditionChangeOut, edition_change
 from nelvor.report.levels import LevelTableOut, level_table
 from nelvor.report.wire import ReportOut, WorkingOut, report_out, working_out
@@ -269,6 +270,13 @@ def compare_levels(body: wire.DocumentBody) -> LevelTableOut:
     current_member()
     document = parse_value(body.document)
     return level_table(*(check(document, state, alternatives=False) for state in ("existing", "proposed")))
+
+
+@api.route("POST", "/runs/compare", body=wire.RunBody, answer=ComparisonOut)
+def compare_ways(body: wire.RunBody) -> ComparisonOut:
+    """Return the lawful alternatives for one run with drop, trade size, limit and price."""
+    current_member()
+    return compare_run(check(parse_value(body.document), body.state, alternatives=False), body.run_id)
 
 
 @api.route("POST", "/loads/read", body=wire.LoadListBody, answer=wire.LoadListOut)

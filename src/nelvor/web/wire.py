@@ -134,6 +134,11 @@ class EditionBody(DocumentBody):
     edition: Annotated[str, Field(max_length=20)]
 
 
+class RunBody(DocumentBody):
+    state: State = "proposed"
+    run_id: Annotated[str, Field(max_length=40)]
+
+
 class LoadListBody(DocumentBody):
     """A load list as text; loads that name no panel go to ``panel``."""
 

@@ -7,18 +7,22 @@ export function Window({
   title,
   open,
   onClose,
+  wide = false,
   children,
 }: {
   title: string;
   open: boolean;
   onClose: () => void;
+  wide?: boolean;
   children: ReactNode;
 }) {
   return (
     <Dialog open={open} onClose={onClose} className="relative z-20">
       <DialogBackdrop className="fixed inset-0 bg-black/45" />
       <div className="fixed inset-0 flex items-start justify-center p-4 pt-[8vh]">
-        <DialogPanel className="flex max-h-[80vh] w-full max-w-2xl flex-col border-t-4 border-copper bg-sheet shadow-xl">
+        <DialogPanel
+          className={`flex max-h-[80vh] w-full flex-col border-t-4 border-copper bg-sheet shadow-xl ${wide ? "max-w-4xl" : "max-w-2xl"}`}
+        >
           <div className="flex items-baseline justify-between border-b border-rule px-4 py-2">
             <DialogTitle className="wide text-base font-bold">{title}</DialogTitle>
             <Button kind="quiet" onClick={onClose}>

@@ -1,4 +1,5 @@
 /** The sheet of the job itself: edition, limits, buildings, dwelling units and local amendments. */
+import { useState } from "react";
 import { Button } from "../../kit/Button";
 import { ChoiceField, NumberField, Row, TextField } from "../../kit/Field";
 import { ThingField } from "../../kit/ThingField";
@@ -6,12 +7,14 @@ import { freshId, type ListName } from "../../model/document";
 import { insert } from "../../model/operations";
 import { remove } from "../../model/building";
 import { useWork } from "../../work/context";
+import { EditionWindow } from "./EditionWindow";
 import { Group, SheetTitle } from "./Sheet";
 
 const EDITIONS = ["2017", "2020", "2023"];
 const AMENDMENTS = [
   { key: "burial_cover_in", label: "Deeper cover, in", action: "at_least", value: 24, unit: "in" },
   { key: "material_aluminium", label: "No aluminium", action: "forbid", value: null, unit: "" },
+  { key: "disconnect_least_a", label: "Smallest main, A", action: "at_least", value: 100, unit: "A" },
   { key: "electrode_rods", label: "Rods at least", action: "at_least", value: 2, unit: "" },
 ] as const;
 
@@ -36,6 +39,7 @@ export function JobSheet() {
 function SettingFields() {
   const { document, act, seal, mayWrite } = useWork();
   const { settings } = document;
+  const [wished, setWished] = useState<string | null>(null);
   const set = (field: string, value: unknown) =>
     act(`Change ${field.replaceAll("_", " ")}`, [{ op: "setting", field, value }], `settings.${field}`);
   return (
@@ -56,7 +60,15 @@ function SettingFields() {
         value={settings.edition}
         options={EDITIONS.map((value) => ({ value, label: value }))}
         disabled={!mayWrite}
-        onChange={(value) => set("edition", value)}
+        onChange={(value) => value !== settings.edition && setWished(String(value))}
+      />
+      <EditionWindow
+        edition={wished}
+        onClose={() => setWished(null)}
+        onAccept={(edition) => {
+          set("edition", edition);
+          setWished(null);
+        }}
       />
       <TextField
         label="Authority"

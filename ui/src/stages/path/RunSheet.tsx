@@ -1,5 +1,7 @@
 /** The run sheet: device, conductors, raceway, cover and drop, in both metals; what is locked is only checked. */
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { Button } from "../../kit/Button";
 import { FigureLine, figureText } from "../../kit/Figure";
 import { ChoiceField } from "../../kit/Field";
 import { ThingField } from "../../kit/ThingField";
@@ -8,6 +10,7 @@ import { find, owners, type Run } from "../../model/document";
 import { limitOf } from "../../model/limits";
 import { FIELD_WORDS } from "../../model/words";
 import { useWork } from "../../work/context";
+import { CompareWindow } from "./CompareWindow";
 import { Group, SheetTitle } from "./Sheet";
 
 type RunOut = Schemas["RunOut"];
@@ -22,6 +25,7 @@ const SIZED: { part: string; field: SizeField }[] = [
 
 export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: string, fromId: string) => void }) {
   const { report, document, site } = useWork();
+  const [comparing, setComparing] = useState(false);
   const answer = report?.runs[run.id];
   const owner = owners(site);
   const nameOf = (part: string) => {
@@ -46,6 +50,10 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
             <Figures run={run} answer={answer} changed={changed} />
           </Group>
           {answer.alternative ? <BothMetals run={run} answer={answer} /> : null}
+          <p className="mt-2">
+            <Button onClick={() => setComparing(true)}>Compare lawful ways</Button>
+          </p>
+          <CompareWindow run={run} open={comparing} onClose={() => setComparing(false)} />
           <Group title="How it is run">
             <HowItIsRun run={run} />
           </Group>
@@ -216,6 +224,7 @@ type Making = {
 };
 
 const underground = (run: Run) => run.placement === "underground";
+const inRaceway = (run: Run) => !["earth", "cable", "free_air"].includes(run.method ?? "earth");
 const MAKING: Making[] = [
   { kind: "choice", field: "insulation", label: "Conductor type" },
   { kind: "choice", field: "material", label: "Metal" },
@@ -223,6 +232,28 @@ const MAKING: Making[] = [
   { kind: "choice", field: "method", label: "Method" },
   { kind: "choice", field: "burial_location", label: "Above it", when: underground },
   { kind: "number", field: "cover_in", label: "Cover", unit: "in", when: underground },
+  {
+    kind: "number",
+    field: "roof_clearance_in",
+    label: "Above the roof",
+    unit: "in",
+    when: (run) => run.placement === "rooftop",
+  },
+  { kind: "number", field: "bends_deg", label: "Bends between pulls", unit: "°", when: inRaceway },
+  { kind: "yes-no", field: "exposed_to_damage", label: "Can be hit", when: inRaceway },
+  {
+    kind: "yes-no",
+    field: "in_thermal_insulation",
+    label: "In insulation",
+    when: (run) => run.insulation === "SER" && run.placement === "indoors",
+  },
+  {
+    kind: "yes-no",
+    field: "jacket_marked_sunlight",
+    label: "Marked for sun",
+    when: (run) => run.insulation === "UF-B" && run.placement !== "underground",
+  },
+  { kind: "yes-no", field: "armour_listed_ground", label: "Armour grounds", when: (run) => run.insulation === "MC" },
   { kind: "number", field: "sets", label: "Parallel sets" },
   { kind: "choice", field: "ground_material", label: "Ground metal" },
   { kind: "yes-no", field: "neutral_as_calculated", label: "Smaller neutral" },
