@@ -276,6 +276,7 @@ class Tap(Thing):
     outdoors_only: bool | None = None
     bay_wall_ft: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
     level_length_ft: Amount | None = None
+    qualified_industry: bool | None = None
 
 
 class Measurement(Thing):

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from nelvor.model.things import Run
 from nelvor.rules.site import Site
 from nelvor.working import exact
 
@@ -17,13 +18,14 @@ UNKNOWN_LENGTH_FT = Fraction(20)
 
 @dataclass(frozen=True)
 class Place:
-    """Where an enclosure or source stands on the drawing."""
+    """Where an enclosure or source stands on the drawing; ``joins_ft`` is where its run taps another one."""
 
     id: str
     x_ft: float
     lane: int
     run_id: str | None
     length_known: bool
+    joins_ft: float | None = None
 
 
 def places(site: Site) -> list[Place]:
@@ -36,9 +38,9 @@ def places(site: Site) -> list[Place]:
     for start in starts:
         if start in found:
             continue
-        stack: list[tuple[str, Fraction, str | None, bool, int | None]] = [(start, Fraction(0), None, True, None)]
+        stack: list[tuple[str, Fraction, Run | None, int | None]] = [(start, Fraction(0), None, None)]
         while stack:
-            owner, x_ft, run_id, known, parent_lane = stack.pop()
+            owner, x_ft, run, parent_lane = stack.pop()
             if owner in found:
                 continue
             if parent_lane is None:
@@ -46,18 +48,32 @@ def places(site: Site) -> list[Place]:
                 own_lane = lane
             else:
                 own_lane = parent_lane
-            found[owner] = Place(owner, float(x_ft), own_lane, run_id, known)
-            branches = []
-            for number, run in enumerate(site.runs_from.get(owner, [])):
-                length = UNKNOWN_LENGTH_FT if run.length_ft is None else exact(run.length_ft)
-                branches.append(
-                    (
-                        site.downstream_of(run),
-                        x_ft + length,
-                        run.id,
-                        run.length_ft is not None,
-                        own_lane if number == 0 else None,
-                    )
+            found[owner] = _place(site, owner, x_ft, own_lane, run)
+            leaving = sorted(site.runs_from.get(owner, []), key=lambda item: item.id in site.tap_of_run)
+            branches: list[tuple[str, Fraction, Run | None, int | None]] = [
+                (
+                    site.downstream_of(branch),
+                    x_ft + _tapped_at(site, branch) + _length(branch),
+                    branch,
+                    own_lane if number == 0 and branch.id not in site.tap_of_run else None,
                 )
+                for number, branch in enumerate(leaving)
+            ]
             stack += reversed(branches)
     return list(found.values())
+
+
+def _length(run: Run) -> Fraction:
+    return UNKNOWN_LENGTH_FT if run.length_ft is None else exact(run.length_ft)
+
+
+def _tapped_at(site: Site, run: Run) -> Fraction:
+    tap = site.tap_of_run.get(run.id)
+    return Fraction(0) if tap is None or tap.at_ft is None else exact(tap.at_ft)
+
+
+def _place(site: Site, owner: str, x_ft: Fraction, lane: int, run: Run | None) -> Place:
+    if run is None:
+        return Place(owner, float(x_ft), lane, None, True)
+    joins = float(x_ft - _length(run)) if run.id in site.tap_of_run else None
+    return Place(owner, float(x_ft), lane, run.id, run.length_ft is not None, joins)

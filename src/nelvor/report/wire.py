@@ -95,6 +95,16 @@ class SizesOut(Wire):
     gaps: dict[str, str]
 
 
+class TapRuleOut(Wire):
+    """How one tap rule judges a run; ``fits`` is None where an input is missing."""
+
+    title: str
+    fits: bool | None
+    why: str
+    smallest: str | None
+    section: str
+
+
 class RunOut(Wire):
     id: str
     name: str
@@ -105,6 +115,7 @@ class RunOut(Wire):
     chosen: SizesOut
     alternative: SizesOut | None
     use: UseOut | None
+    tap_rules: list[TapRuleOut]
 
 
 class EnclosureOut(Wire):
@@ -144,6 +155,7 @@ class PlaceOut(Wire):
     lane: int
     run_id: str | None
     length_known: bool
+    joins_ft: float | None
 
 
 class SignatureOut(Wire):
@@ -284,6 +296,16 @@ def _run(report: Report, answer: RunAnswer) -> RunOut:
         chosen=_sizes(answer, f"run:{run.id}"),
         alternative=_sizes(other, f"other:{run.id}") if other else None,
         use=_run_use(answer),
+        tap_rules=[
+            TapRuleOut(
+                title=item.title,
+                fits=item.fits,
+                why=item.why,
+                smallest=item.smallest,
+                section=report.rules.section(item.clause),
+            )
+            for item in answer.tap_rules
+        ],
     )
 
 

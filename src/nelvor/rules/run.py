@@ -6,20 +6,25 @@ its reason; the parts that do not rest on it are still answered.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.model.operations import Operation
-from nelvor.model.things import Conductor, Device, Run
+from nelvor.model.things import Conductor, Device, Run, Tap
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import Rules
 from nelvor.rules import burial, conductor, drop, fittings, grounding, neutral, raceway, wiring
 from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.device import smallest_device
-from nelvor.rules.loads import LevelLoad, LevelLoads, carries_entire_unit
+from nelvor.rules.load_kind import Tally
+from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, carries_entire_unit, methods_of
 from nelvor.rules.site import COMPUTED_SYSTEMS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, Site
+from nelvor.rules.tap_conditions import RuleAnswer
+from nelvor.rules.tap_run import judge_tap_run, tap_case
+from nelvor.rules.taps import tap_grounding_conductor
 from nelvor.rules.verdict import Judge, Mend, Verdict, adding, proposing
 from nelvor.working import Figure, Recorder, exact, shown
 
@@ -55,6 +60,7 @@ class RunAnswer:
     locked: frozenset[str] = field(default_factory=frozenset)
     whole_dwelling: bool = False
     hots_count: int = 2
+    tap_rules: tuple[RuleAnswer, ...] = ()
 
     def size(self, part: str) -> str | None:
         """Return the size of hots, neutral, ground or raceway as text, or None when it is not known."""
@@ -79,6 +85,7 @@ class RunSolver:
         self.kind = self._kind()
         self.smallest_hots: str | None = None
         self.whole_dwelling = False
+        self.tap_rules: list[RuleAnswer] = []
 
     def _kind(self) -> str:
         if self.site.upstream_of(self.run) in self.site.sources:
@@ -117,6 +124,7 @@ class RunSolver:
             locked,
             self.whole_dwelling,
             sum(item.role in LEGS for item in self.site.conductors_of.get(self.run.id, [])) or len(LEGS) - 1,
+            tuple(self.tap_rules),
         )
 
     def _try(self, part: str, work: Callable[[], None]) -> None:
@@ -142,9 +150,20 @@ class RunSolver:
         return value
 
     def _known_level(self) -> LevelLoad:
+        """The load at the end of the run, with what its taps carry, since both flow up to the last tap."""
         if isinstance(self.level, LevelLoad):
-            return self.level
+            return self._with_taps(self.level) if self.run.id in self.site.taps_on_run else self.level
         raise self.level.reason if self.level else CannotCompute("Nothing is fed by this run.", "Choose what it feeds.")
+
+    def _with_taps(self, level: LevelLoad) -> LevelLoad:
+        tally: Tally = Counter(level.tally)
+        for tap in self.site.taps_on_run[self.run.id]:
+            beyond = self.levels.get(self.site.downstream_of(self.site.runs[tap.tap_run_id]))
+            if isinstance(beyond, LoadUnknown):
+                raise beyond.reason
+            if beyond is not None:
+                tally.update(beyond.tally)
+        return calculate(level.enclosure_id, tally, level.system, self.rules, methods_of(self.site))
 
     def _system(self) -> str:
         system = self.site.system_at(self.site.downstream_of(self.run))
@@ -331,6 +350,10 @@ class RunSolver:
         return Demand(self._need("load"), self._need("design"), self._need("device"))
 
     def _hots(self) -> None:
+        tap = self.site.tap_of_run.get(self.run.id)
+        if tap is not None:
+            self._tap_hots(tap)
+            return
         circumstances = self._circumstances()
         self.whole_dwelling = circumstances.dwelling_share
         mark = self.recorder.mark()
@@ -344,6 +367,18 @@ class RunSolver:
         if self.run.hot_size != free.size:
             self.recorder.forget(mark)
         self._check_locked_hots(circumstances, free.size)
+
+    def _tap_hots(self, tap: Tap) -> None:
+        """A tap is not protected by the device ahead: its size goes by the tap rules (240.21(B))."""
+        circumstances = replace(self._circumstances(), dwelling_share=False)
+        self._check_material(circumstances.material)
+        case = tap_case(
+            self.site, tap, self.run, self.recorder, self._need("device"), self._need("design"), circumstances
+        )
+        self.tap_rules, self.figures["hots"] = judge_tap_run(self.judge, self.recorder, case, tap, self.run)
+        size = self.figures["hots"].text
+        self.figures["ampacity"] = conductor.final_ampacity(self.recorder, size, circumstances)[1]
+        self.smallest_hots = size
 
     def _check_locked_hots(self, circumstances: Circumstances, smallest: str) -> None:
         size = str(self.run.hot_size)
@@ -471,7 +506,12 @@ class RunSolver:
             return
         hots, device = self._need("hots").text, self._need("device")
         assert self.smallest_hots is not None  # known where the hots are
-        needed = grounding.grounding_conductor(self.recorder, device, self.ground_material(), hots, self.smallest_hots)
+        if self.run.id in self.site.tap_of_run:
+            needed = tap_grounding_conductor(self.recorder, device, self.ground_material(), hots)
+        else:
+            needed = grounding.grounding_conductor(
+                self.recorder, device, self.ground_material(), hots, self.smallest_hots
+            )
         if self.run.ground_size is None:
             self.figures["ground"] = needed
             return
@@ -686,13 +726,26 @@ def solve_runs(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, RunAns
     accumulated: dict[str, Fraction | None] = {source_id: Fraction(0) for source_id in site.sources}
     for owner in [*site.sources, *site.walking_order]:
         ahead = accumulated.get(owner)
-        for run in site.runs_from.get(owner, []):
-            answer = RunSolver(site, rules, levels, run, ahead).solve()
+        leaving = site.runs_from.get(owner, [])
+        for run in sorted(leaving, key=lambda item: item.id in site.tap_of_run):
+            answer = RunSolver(site, rules, levels, run, _drop_before(site, run, ahead, answers)).solve()
             answers[run.id] = answer
             total = answer.figures.get("total_drop")
             beyond = Fraction(0) if answer.kind == "utility" else (total.number if total else None)
             accumulated.setdefault(site.downstream_of(run), beyond)
     return answers
+
+
+def _drop_before(site: Site, run: Run, ahead: Fraction | None, answers: dict[str, RunAnswer]) -> Fraction | None:
+    """The drop where a run begins: that of its enclosure, and for a tap that of the run ahead of the joint as well."""
+    tap = site.tap_of_run.get(run.id)
+    if tap is None or ahead is None:
+        return ahead
+    feeder = site.runs.get(tap.run_id)
+    drop_there = answers[feeder.id].figures.get("drop") if feeder is not None and feeder.id in answers else None
+    if feeder is None or drop_there is None or tap.at_ft is None or not feeder.length_ft:
+        return None
+    return ahead + drop_there.number * min(exact(tap.at_ft) / exact(feeder.length_ft), Fraction(1))
 
 
 def in_other_material(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from nelvor.model.base import Thing
+from nelvor.model.things import Tap
 from nelvor.rulebook.rules import Rules
 from nelvor.rules.site import COMPUTED_SYSTEMS, Site
 from nelvor.rules.verdict import Verdict
@@ -40,7 +41,15 @@ def not_computed(site: Site, rules: Rules) -> list[Verdict]:
     found += [
         _cannot_tell("transformers", item, "Transformers are not computed yet.") for item in document.transformers
     ]
-    found += [_cannot_tell("taps", item, "Taps are not judged yet.") for item in document.taps]
+    found += [
+        _cannot_tell(
+            "taps",
+            item,
+            "This tap does not begin at the device of the run that it is taken from, so it is not judged.",
+        )
+        for item in document.taps
+        if not _begins_with_its_feeder(site, item)
+    ]
     found += [
         Verdict(
             "amendment",
@@ -58,6 +67,11 @@ def not_computed(site: Site, rules: Rules) -> list[Verdict]:
     ]
     found += _second_feeds(site, rules)
     return found
+
+
+def _begins_with_its_feeder(site: Site, tap: Tap) -> bool:
+    feeder, run = site.runs.get(tap.run_id), site.runs.get(tap.tap_run_id)
+    return feeder is not None and run is not None and feeder.from_part == run.from_part
 
 
 def _cannot_tell(list_name: str, thing: Thing, text: str, field_name: str = "") -> Verdict:

@@ -22,6 +22,7 @@ from nelvor.model.things import (
     Measurement,
     Run,
     Source,
+    Tap,
 )
 
 T = TypeVar("T", Device, Bar, Bond, Load, Measurement)
@@ -96,6 +97,23 @@ class Site:
     @cached_property
     def loads_in(self) -> dict[str, list[Load]]:
         return _grouped(self.document.loads)
+
+    @cached_property
+    def tap_of_run(self) -> dict[str, Tap]:
+        """Taps by the run that they are."""
+        return {tap.tap_run_id: tap for tap in self.document.taps}
+
+    @cached_property
+    def taps_on_run(self) -> dict[str, list[Tap]]:
+        """Taps by the run that they are taken from."""
+        found: dict[str, list[Tap]] = defaultdict(list)
+        for tap in self.document.taps:
+            found[tap.run_id].append(tap)
+        return found
+
+    @cached_property
+    def runs(self) -> dict[str, Run]:
+        return {item.id: item for item in self.document.runs}
 
     @cached_property
     def measurements_at(self) -> dict[str, list[Measurement]]:
