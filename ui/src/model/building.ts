@@ -7,6 +7,7 @@ import {
   type Document,
   type Enclosure,
   type ListName,
+  type Run,
   type State,
   type Thing,
 } from "./document";
@@ -68,6 +69,7 @@ export function feed(
   state: State,
   fromId: string,
   kind: NewKind,
+  from?: Start,
 ): { operations: Operation[]; id: string } {
   const draft = new Draft(document, standingIn(state));
   const upstream = find(document.enclosures, fromId);
@@ -98,7 +100,7 @@ export function feed(
       rating_a: null,
     });
   }
-  const start = startOf(document, draft, fromId, NEW_NAMES[kind]);
+  const start = from ?? startOf(document, draft, fromId, NEW_NAMES[kind]);
   const run = draft.add("runs", `${fromId}-${id}`, {
     name: "",
     from_part: start.hot,
@@ -116,6 +118,27 @@ export function feed(
   if (start.grounded)
     draft.add("conductors", `${run}-g`, { run_id: run, role: "ground", from_part: start.ground, to_part: ground });
   return { operations: draft.operations, id };
+}
+
+/** Tap a run halfway: a new panel whose conductors begin at the device of the run. */
+export function tapRun(document: Document, state: State, run: Run): { operations: Operation[]; id: string } {
+  const of = (role: string) =>
+    (document.conductors ?? []).find((item) => item.run_id === run.id && item.role === role)?.from_part;
+  const neutral = of("neutral") ?? run.from_part;
+  const ground = of("ground");
+  const start = { hot: run.from_part, neutral, ground: ground ?? neutral, grounded: ground !== undefined };
+  const fromId = owners(document).get(run.from_part) ?? run.from_part;
+  const made = feed(document, state, fromId, "panel", start);
+  const added = made.operations.find((item) => item.op === "insert" && item.list === "runs");
+  const tapRunId = added?.op === "insert" ? String(added.thing.id) : "";
+  const tap = {
+    id: freshId(document, `tap ${run.id}`),
+    standing: standingIn(state),
+    run_id: run.id,
+    tap_run_id: tapRunId,
+    at_ft: run.length_ft ? Math.round(run.length_ft / 2) : null,
+  };
+  return { operations: [...made.operations, insert("taps", tap)], id: tapRunId };
 }
 
 function systemOf(document: Document): string {
@@ -184,6 +207,7 @@ const REFERRING: [ListName, string[]][] = [
   ["transfers", ["enclosure_id", "normal_part", "standby_part", "load_part"]],
   ["transformers", ["enclosure_id", "primary_part", "secondary_part"]],
   ["taps", ["run_id", "tap_run_id"]],
+  ["measurements", ["enclosure_id"]],
   ["field_records", ["thing_id"]],
 ];
 

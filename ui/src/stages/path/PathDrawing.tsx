@@ -127,12 +127,27 @@ function Runs({
   const at = new Map(places.map((place) => [place.id, place]));
   const leaving = new Map<string, number>();
   for (const run of Object.values(report.runs)) leaving.set(run.from_id, (leaving.get(run.from_id) ?? 0) + 1);
+  /** Where the first tap leaves a run: its nameplate stands ahead of that. */
+  const firstJoint = (runId: string) => {
+    const taps = (site.taps ?? []).filter((item) => item.run_id === runId).map((item) => item.tap_run_id);
+    const joints = places.flatMap((item) =>
+      item.run_id && taps.includes(item.run_id) && item.joins_ft !== null ? [layout.x(item.joins_ft)] : [],
+    );
+    return joints.length ? Math.min(...joints) - 10 : undefined;
+  };
+  /** A tap begins at its joint, on the line of the run it is taken from. */
+  const startOf = (place: Place, start: Place, runId: string) => {
+    if (place.joins_ft === null) return middle(layout, start);
+    const tapped = (site.taps ?? []).find((item) => item.tap_run_id === runId);
+    const end = places.find((item) => item.run_id === tapped?.run_id);
+    return { x: layout.x(place.joins_ft), y: middle(layout, end ?? start).y };
+  };
   return places.map((place) => {
     const answer = place.run_id ? report.runs[place.run_id] : undefined;
     const run = (site.runs ?? []).find((item) => item.id === place.run_id);
     const start = answer ? at.get(answer.from_id) : undefined;
     if (!run || !answer || !start) return null;
-    const from = middle(layout, start);
+    const from = startOf(place, start, run.id);
     const to = middle(layout, place);
     return (
       <g key={run.id} data-run={run.id} className="cursor-pointer" onClick={() => select(run.id)}>
@@ -145,6 +160,8 @@ function Runs({
           selected={selected === run.id}
           lengthFt={drag?.lengthOf(run.id) ?? run.length_ft ?? null}
           branching={(leaving.get(answer.from_id) ?? 0) > 1}
+          joint={place.joins_ft !== null}
+          tagRight={firstJoint(run.id) ?? to.x}
         />
         <rect
           x={from.x + BOX_WIDTH / 2}

@@ -15,6 +15,9 @@ interface RunProps {
   lengthFt: number | null;
   /** More than one run leaves the same enclosure: their trunk goes down beside the first one's nameplate. */
   branching: boolean;
+  /** The run is a tap: it begins at a joint on another run. */
+  joint: boolean;
+  tagRight: number;
 }
 
 const LINE_GAP = 5;
@@ -38,13 +41,14 @@ const STRANDS: Record<string, Strand> = {
   ground: { role: "ground", colour: "var(--ground)", edge: null, dash: "7 3" },
 };
 
-export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, branching }: RunProps) {
+export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, branching, joint, tagRight }: RunProps) {
   const roles = new Set(
     (site.conductors ?? []).filter((item) => item.run_id === run.id).map((item) => String(item.role)),
   );
   const strands = ORDER.filter((role) => roles.has(role)).map((role) => STRANDS[role] as Strand);
   const straight = from.y === to.y;
-  const startX = straight ? from.x + BOX_WIDTH / 2 : from.x + TRUNK;
+  const startX = straight ? from.x + BOX_WIDTH / 2 : joint ? from.x : from.x + TRUNK;
+  const startY = joint ? from.y : from.y + BOX_HEIGHT / 2;
   const endX = to.x - BOX_WIDTH / 2;
   return (
     <g>
@@ -53,14 +57,20 @@ export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, br
         const offset = (at - (strands.length - 1) / 2) * LINE_GAP;
         const path = straight
           ? `M${startX} ${to.y + offset} H${endX}`
-          : `M${startX - offset} ${from.y + BOX_HEIGHT / 2} V${to.y + offset} H${endX}`;
+          : `M${startX - offset} ${joint ? startY + offset : startY} V${to.y + offset} H${endX}`;
         return <StrandLine key={strand.role} strand={strand} path={path} selected={selected} />;
       })}
+      {joint
+        ? strands.map((strand, at) => {
+            const offset = (at - (strands.length - 1) / 2) * LINE_GAP;
+            return <circle key={strand.role} cx={startX - offset} cy={startY + offset} r={2.6} fill="var(--ink)" />;
+          })
+        : null}
       <Tag
         run={run}
         answer={answer}
-        left={from.x + (branching ? TRUNK + 12 : 3)}
-        right={to.x - 3}
+        left={from.x + (joint ? 14 : branching ? TRUNK + 12 : 3)}
+        right={Math.min(to.x, tagRight) - 3}
         y={to.y + TAG_TOP}
         selected={selected}
         lengthFt={lengthFt}

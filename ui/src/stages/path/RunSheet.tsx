@@ -5,13 +5,14 @@ import { Button } from "../../kit/Button";
 import { FigureLine, figureText } from "../../kit/Figure";
 import { ChoiceField } from "../../kit/Field";
 import { ThingField } from "../../kit/ThingField";
-import { possibleFeeds } from "../../model/building";
-import { find, owners, type Run } from "../../model/document";
+import { possibleFeeds, tapRun } from "../../model/building";
+import { find, owners, resolve, type Run } from "../../model/document";
 import { limitOf } from "../../model/limits";
 import { FIELD_WORDS } from "../../model/words";
 import { useWork } from "../../work/context";
 import { CompareWindow } from "./CompareWindow";
 import { Group, SheetTitle } from "./Sheet";
+import { TapGroup } from "./TapGroup";
 
 type RunOut = Schemas["RunOut"];
 type SizeField = "hot_size" | "neutral_size" | "ground_size" | "raceway_size";
@@ -24,8 +25,14 @@ const SIZED: { part: string; field: SizeField }[] = [
 ];
 
 export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: string, fromId: string) => void }) {
-  const { report, document, site } = useWork();
+  const { report, document, site, state, act, select, mayWrite } = useWork();
   const [comparing, setComparing] = useState(false);
+  const isTap = (site.taps ?? []).some((item) => item.tap_run_id === run.id);
+  const tap = () => {
+    const { operations, id } = tapRun(resolve(document, state), state, run);
+    act("Tap a run", operations);
+    select(id);
+  };
   const answer = report?.runs[run.id];
   const owner = owners(site);
   const nameOf = (part: string) => {
@@ -40,7 +47,9 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
           ? "service conductors"
           : answer?.kind === "utility"
             ? "the utility's own"
-            : "feeder"}
+            : isTap
+              ? "tap"
+              : "feeder"}
         {run.standing === "added" ? ", proposed" : ", standing"}
       </SheetTitle>
       <LengthAndFeed run={run} onFeedFrom={onFeedFrom} />
@@ -50,9 +59,11 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
             <Figures run={run} answer={answer} changed={changed} />
           </Group>
           {answer.alternative ? <BothMetals run={run} answer={answer} /> : null}
-          <p className="mt-2">
-            <Button onClick={() => setComparing(true)}>Compare lawful ways</Button>
+          <p className="mt-2 flex flex-wrap gap-2">
+            {isTap ? null : <Button onClick={() => setComparing(true)}>Compare lawful ways</Button>}
+            {isTap || answer.kind !== "feeder" || !mayWrite ? null : <Button onClick={tap}>Tap this run</Button>}
           </p>
+          <TapGroup runId={run.id} rules={answer.tap_rules} />
           <CompareWindow run={run} open={comparing} onClose={() => setComparing(false)} />
           <Group title="How it is run">
             <HowItIsRun run={run} />

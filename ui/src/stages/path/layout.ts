@@ -34,7 +34,8 @@ export interface Layout {
 
 /** Lay out the places in a width; a chain too long for it is given more width, and the drawing scrolls by itself. */
 export function layOut(places: Place[], width: number): Layout {
-  const stops = [...new Set(places.map((place) => place.x_ft))].sort((a, b) => a - b);
+  const joints = places.flatMap((place) => (place.joins_ft === null ? [] : [place.joins_ft]));
+  const stops = [...new Set([...places.map((place) => place.x_ft), ...joints])].sort((a, b) => a - b);
   const gaps = stops.slice(1).map((stop, at) => stop - (stops[at] ?? 0));
   const roomEach = (width - 2 * SIDE) / Math.max(gaps.length, 1);
   const leastGap = roomEach < LEAST_GAP ? WANTED_GAP : Math.min(WANTED_GAP, roomEach);
