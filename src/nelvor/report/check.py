@@ -17,6 +17,7 @@ from nelvor.rules.panel import PanelAnswer, panel_answers
 from nelvor.rules.run import RunAnswer, in_other_material, solve_runs
 from nelvor.rules.scope import not_computed
 from nelvor.rules.site import Site
+from nelvor.rules.transformer import transformer_verdicts
 from nelvor.rules.verdict import Verdict
 from nelvor.working import Figure, Recorder
 
@@ -82,7 +83,7 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
             *panels[enclosure_id].verdicts,
             *capacity[enclosure_id].verdicts,
         ]
-    verdicts += not_computed(site, rules)
+    verdicts += [*transformer_verdicts(site, rules, levels), *not_computed(site, rules)]
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
     return Report(
         signature,

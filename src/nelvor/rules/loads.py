@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute
+from nelvor.model.things import Run
 from nelvor.rulebook.rules import Rules
 from nelvor.rules.climate import CLIMATE
 from nelvor.rules.demand import DemandLine, Kinds
@@ -14,10 +15,21 @@ from nelvor.rules.dwelling_optional import existing_lines, multifamily_lines, op
 from nelvor.rules.dwelling_standard import MOTOR_DRIVEN, demand_lines
 from nelvor.rules.load_kind import OTHER, Tally, amperes_per_va, legs_of, tally_of
 from nelvor.rules.other_loads import connected_lines, demand_factor_lines
-from nelvor.rules.site import COMPUTED_SYSTEMS, Site
+from nelvor.rules.site import COMPUTED_SYSTEMS, THREE_PHASE, Site
 from nelvor.working import Figure, Recorder
 
 COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})
+
+
+# Where a load of a wye secondary lies on a delta primary.
+PRIMARY_OF = {
+    "L1-N": "L1-L2",
+    "L2-N": "L2-L3",
+    "L3-N": "L1-L3",
+    "even": "three_phase",
+    "even_line_to_line": "three_phase",
+    "three_phase": "three_phase",
+}
 
 
 @dataclass(frozen=True)
@@ -150,7 +162,8 @@ def _computed_system(site: Site, enclosure_id: str) -> str:
         raise CannotCompute("The voltage system of the source is not known.", "Choose the system on the source.")
     if system not in COMPUTED_SYSTEMS:
         raise CannotCompute(
-            f"Loads on {system.replace('_', ' ')} are not computed yet.", "120/240 V one-phase and 208Y/120 V are."
+            f"Loads on {system.replace('_', ' ')} are not computed yet.",
+            "120/240 V one-phase, 208Y/120 V and 480Y/277 V are.",
         )
     return system
 
@@ -159,11 +172,6 @@ def _tally_beneath(
     site: Site, enclosure_id: str, rules: Rules, tallies: dict[str, Tally | LoadUnknown]
 ) -> Tally | LoadUnknown:
     try:
-        if enclosure_id in site.transformer_enclosures and site.runs_from.get(enclosure_id):
-            raise CannotCompute(
-                "Loads through a transformer are not carried to its primary yet.",
-                "Enter the transformer's primary load by hand on the panel ahead.",
-            )
         tally = tally_of(site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id), rules)
     except CannotCompute as reason:
         return LoadUnknown(enclosure_id, reason)
@@ -171,9 +179,35 @@ def _tally_beneath(
         beneath = tallies.get(site.downstream_of(run))
         if isinstance(beneath, LoadUnknown):
             return LoadUnknown(enclosure_id, beneath.reason)
-        if beneath is not None:
-            tally.update(beneath)
+        if beneath is None:
+            continue
+        try:
+            tally.update(_through_transformer(site, run, beneath))
+        except CannotCompute as reason:
+            return LoadUnknown(enclosure_id, reason)
     return tally
+
+
+def _through_transformer(site: Site, run: Run, tally: Tally) -> Tally:
+    """Carry loads to the primary side of the transformer that a run leaves; others stay as they are.
+
+    The primary is taken as delta (or two-wire): a load to neutral lies between two lines there, nothing of
+    it on a neutral. Losses are not counted.
+    """
+    transformer = site.transformer_of_secondary.get(run.from_part)
+    if transformer is None:
+        return tally
+    one_phase = transformer.secondary_system not in THREE_PHASE
+    carried: Tally = Counter()
+    for (unit, kind), count in tally.items():
+        connection = "even_line_to_line" if one_phase else PRIMARY_OF.get(kind.connection)
+        if connection is None:
+            raise CannotCompute(
+                "A one-phase load between two lines is not carried through a three-phase transformer.",
+                "Spread such loads evenly over the legs (leave the connection open).",
+            )
+        carried[unit, replace(kind, connection=connection, uses_neutral=False)] += count
+    return carried
 
 
 def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, methods: Methods | None = None) -> LevelLoad:

@@ -13,7 +13,7 @@ from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.model.operations import Operation
-from nelvor.model.things import Conductor, Device, Run, Tap
+from nelvor.model.things import Conductor, Device, Run, Tap, Transformer
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import Rules
 from nelvor.rules import burial, conductor, drop, fittings, grounding, neutral, raceway, wiring
@@ -21,9 +21,10 @@ from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.device import smallest_device
 from nelvor.rules.load_kind import Tally
 from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, carries_entire_unit, methods_of
+from nelvor.rules.secondary import judge_secondary
 from nelvor.rules.site import COMPUTED_SYSTEMS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, Site
 from nelvor.rules.tap_conditions import RuleAnswer
-from nelvor.rules.tap_run import judge_tap_run, tap_case
+from nelvor.rules.tap_run import judge_tap_run, secondary_case, size_by_rules, tap_case
 from nelvor.rules.taps import tap_grounding_conductor
 from nelvor.rules.verdict import Judge, Mend, Verdict, adding, proposing
 from nelvor.working import Figure, Recorder, exact, shown
@@ -44,6 +45,7 @@ METHOD_WORDS = {
 }
 INCHES_PER_FOOT = 12
 LEGS = ("L1", "L2", "L3")
+ENDS_IN_ITS_DEVICE = frozenset({"service", "secondary"})
 
 
 @dataclass(frozen=True)
@@ -90,6 +92,8 @@ class RunSolver:
     def _kind(self) -> str:
         if self.site.upstream_of(self.run) in self.site.sources:
             return "utility"
+        if self.run.from_part in self.site.transformer_of_secondary:
+            return "secondary"
         return "service" if self.site.protection_ahead.get(self.run.id) is None else "feeder"
 
     def solve(self) -> RunAnswer:
@@ -176,11 +180,12 @@ class RunSolver:
 
     def protecting_device(self) -> Device:
         """Return the device whose rating this run's conductors must suit: ahead, or for a service run at its end."""
-        if self.kind == "service":
+        if self.kind in ENDS_IN_ITS_DEVICE:
             main = self.site.main_of(self.site.downstream_of(self.run))
             if main is None:
                 raise CannotCompute(
-                    "The service run ends in no main device.", "Give the enclosure at its end a main breaker or fuses."
+                    f"The {self.kind} run ends in no main device.",
+                    "Give the enclosure at its end a main breaker or fuses.",
                 )
             return main
         device = self.site.protection_ahead[self.run.id]
@@ -259,7 +264,7 @@ class RunSolver:
     def _current_carrying(self) -> int:
         hots = self._hot_count()
         has_neutral = self.site.has_conductor(self.run, "neutral")
-        two_legs_of_a_wye = self._system() == "wye_208_120" and hots == 2
+        two_legs_of_a_wye = self._system() in THREE_PHASE and hots == len(LEGS) - 1
         counts = has_neutral and (self.run.harmonic_neutral or two_legs_of_a_wye)
         return hots + (1 if counts else 0) + self.run.other_current_carrying
 
@@ -355,6 +360,10 @@ class RunSolver:
             self._tap_hots(tap)
             return
         circumstances = self._circumstances()
+        transformer = self.site.transformer_of_secondary.get(self.run.from_part)
+        if transformer is not None:
+            self._secondary_hots(transformer, circumstances)
+            return
         self.whole_dwelling = circumstances.dwelling_share
         mark = self.recorder.mark()
         free = conductor.smallest_hots(self.recorder, circumstances, self._demand())
@@ -376,6 +385,19 @@ class RunSolver:
             self.site, tap, self.run, self.recorder, self._need("device"), self._need("design"), circumstances
         )
         self.tap_rules, self.figures["hots"] = judge_tap_run(self.judge, self.recorder, case, tap, self.run)
+        size = self.figures["hots"].text
+        self.figures["ampacity"] = conductor.final_ampacity(self.recorder, size, circumstances)[1]
+        self.smallest_hots = size
+
+    def _secondary_hots(self, transformer: Transformer, circumstances: Circumstances) -> None:
+        """Secondary conductors go by 240.21(C): no device stands at their beginning."""
+        circumstances = replace(circumstances, dwelling_share=False)
+        self._check_material(circumstances.material)
+        case = secondary_case(
+            self.site, transformer, self.run, self.recorder, self._need("device"), self._need("design"), circumstances
+        )
+        self.tap_rules = judge_secondary(self.recorder, case)
+        self.figures["hots"] = size_by_rules(self.judge, self.recorder, self.tap_rules, self.run, "secondary")
         size = self.figures["hots"].text
         self.figures["ampacity"] = conductor.final_ampacity(self.recorder, size, circumstances)[1]
         self.smallest_hots = size
@@ -447,7 +469,7 @@ class RunSolver:
         load = self.recorder.given(
             "Neutral load", self._known_level().neutral.number, "A", "load calculation of what this run feeds"
         )
-        device, service = self._need("device"), self.kind == "service"
+        device, service = self._need("device"), self.kind in ENDS_IN_ITS_DEVICE
         if self.run.neutral_size is None:
             self.figures["neutral"] = neutral.neutral(
                 self.recorder,
@@ -506,7 +528,10 @@ class RunSolver:
             return
         hots, device = self._need("hots").text, self._need("device")
         assert self.smallest_hots is not None  # known where the hots are
-        if self.run.id in self.site.tap_of_run:
+        if self.kind == "secondary":
+            metal = str(self.run.material)
+            needed = grounding.supply_side_jumper(self.recorder, hots, self.run.sets, metal, self.ground_material())
+        elif self.run.id in self.site.tap_of_run:
             needed = tap_grounding_conductor(self.recorder, device, self.ground_material(), hots)
         else:
             needed = grounding.grounding_conductor(

@@ -31,16 +31,17 @@ def not_computed(site: Site, rules: Rules) -> list[Verdict]:
             "sources",
             source,
             f"The system of {source.name or source.id} is not "
-            + ("entered." if source.system is None else "computed yet; 120/240 V one-phase and 208Y/120 V are."),
+            + (
+                "entered."
+                if source.system is None
+                else "computed yet; 120/240 V one-phase, 208Y/120 V and 480Y/277 V are."
+            ),
             "system",
         )
         for source in document.sources
         if source.kind == "utility" and source.system not in COMPUTED_SYSTEMS
     ]
     found += [_cannot_tell("transfers", item, "Transfer gear is not computed yet.") for item in document.transfers]
-    found += [
-        _cannot_tell("transformers", item, "Transformers are not computed yet.") for item in document.transformers
-    ]
     found += [
         _cannot_tell(
             "taps",

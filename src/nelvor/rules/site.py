@@ -23,6 +23,7 @@ from nelvor.model.things import (
     Run,
     Source,
     Tap,
+    Transformer,
 )
 
 T = TypeVar("T", Device, Bar, Bond, Load, Measurement)
@@ -43,7 +44,7 @@ LINE_TO_LINE_V = {
     "single_240": 240,
 }
 THREE_PHASE = frozenset({"wye_208_120", "wye_480_277", "delta_240", "delta_240_high_leg"})
-COMPUTED_SYSTEMS = frozenset({"split_120_240", "wye_208_120"})
+COMPUTED_SYSTEMS = frozenset({"split_120_240", "wye_208_120", "wye_480_277"})
 
 
 @dataclass(frozen=True)
@@ -220,10 +221,23 @@ class Site:
         return self.sources.get(self.root_of.get(enclosure_id, ""))
 
     def system_at(self, enclosure_id: str) -> str | None:
-        """Return the voltage system at an enclosure: its own, or that of its source."""
-        own = self.enclosures[enclosure_id].system
-        source = self.source_of(enclosure_id)
-        return own or (source.system if source else None)
+        """Return the voltage system at an enclosure: its own, or that of the transformer or source ahead."""
+        return self._systems.get(enclosure_id, self.enclosures[enclosure_id].system)
+
+    @cached_property
+    def _systems(self) -> dict[str, str | None]:
+        found: dict[str, str | None] = {source.id: source.system for source in self.document.sources}
+        for enclosure_id in self.walking_order:
+            run = self.feeding_run(enclosure_id)
+            transformer = self.transformer_of_secondary.get(run.from_part) if run else None
+            ahead = transformer.secondary_system if transformer else found.get(self.upstream_of(run)) if run else None
+            found[enclosure_id] = self.enclosures[enclosure_id].system or ahead
+        return found
+
+    @cached_property
+    def transformer_of_secondary(self) -> dict[str, Transformer]:
+        """Transformers by their secondary terminals."""
+        return {item.secondary_part: item for item in self.document.transformers}
 
     @cached_property
     def protection_ahead(self) -> dict[str, Device | None]:
@@ -239,6 +253,9 @@ class Site:
             within = main if main is not None and main.kind != "switch" else arriving
             for run in self.runs_from.get(enclosure_id, []):
                 device = self.devices.get(run.from_part)
+                if run.from_part in self.transformer_of_secondary and device is None:
+                    ahead[run.id] = None
+                    continue
                 ahead[run.id] = device if device is not None and device.kind != "switch" else within
         return ahead
 

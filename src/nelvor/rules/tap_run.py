@@ -1,13 +1,14 @@
-"""A tap of the design: its case from the site, and the verdicts that follow from the rules of 240.21(B)."""
+"""Taps and transformer secondaries of the design: their cases from the site, and the verdicts by 240.21(B) and (C)."""
 
 from __future__ import annotations
 
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute
-from nelvor.model.things import Run, Tap
+from nelvor.model.things import Run, Tap, Transformer
 from nelvor.rules.conductor import Circumstances
-from nelvor.rules.site import LINE_TO_LINE_V, Site
+from nelvor.rules.secondary import SecondaryCase
+from nelvor.rules.site import LINE_TO_LINE_V, THREE_PHASE, Site
 from nelvor.rules.tap_conditions import End, RuleAnswer, smallest_of
 from nelvor.rules.taps import TapCase, judge_tap
 from nelvor.rules.verdict import Judge, Mend, proposing
@@ -67,6 +68,76 @@ def _end(site: Site, run: Run) -> tuple[End | None, Fraction | None]:
     return ("several_devices" if several else "bus_or_equipment"), rating
 
 
+def secondary_case(
+    site: Site,
+    transformer: Transformer,
+    run: Run,
+    recorder: Recorder,
+    device: Figure,
+    load: Figure,
+    circumstances: Circumstances,
+) -> SecondaryCase:
+    """Return what the secondary conductors of a transformer are judged by; ``device`` is the one at their end.
+
+    Raises:
+        CannotCompute: a length, voltage or device that every rule needs is not known.
+    """
+    primary = LINE_TO_LINE_V.get(site.system_at(transformer.enclosure_id) or "") or transformer.primary_v
+    secondary = LINE_TO_LINE_V.get(transformer.secondary_system or "")
+    feeding = site.feeding_run(transformer.enclosure_id)
+    ahead = site.protection_ahead.get(feeding.id) if feeding else None
+    if run.length_ft is None or primary is None or secondary is None or ahead is None or ahead.rating_a is None:
+        raise CannotCompute(
+            "The length, the voltages or the primary device of the transformer are not known.",
+            "Enter the length of the secondary run, both systems, and the rating of the primary device.",
+        )
+    ends_in, _ = _end(site, run)
+    return SecondaryCase(
+        primary_v=recorder.given("Primary volts", primary, "V", "design"),
+        secondary_v=recorder.given("Secondary volts", secondary, "V", "design"),
+        primary_device=recorder.given("Primary device", ahead.rating_a, "A", "design"),
+        load=load,
+        length_ft=recorder.given("Length of the secondary", run.length_ft, "ft", "run"),
+        ends_in=ends_in,
+        end_rating=device,
+        size=run.hot_size,
+        circumstances=circumstances,
+        two_wire_or_delta_delta=False if transformer.secondary_system in THREE_PHASE else None,
+        outdoors_only=run.placement in ("outdoors", "underground"),
+        end_is_disconnect=run.to_part in site.devices,
+        protected_from_damage=run.method not in (None, "free_air"),
+        leaves_enclosure=True,
+        qualified_industry=False,
+    )
+
+
+def size_by_rules(judge: Judge, recorder: Recorder, answers: list[RuleAnswer], run: Run, code: str) -> Figure:
+    """Judge conductors by rules of which one must fit; return their size, locked or the smallest lawful one.
+
+    Raises:
+        CannotCompute: no size is locked and no rule allows one.
+    """
+    best = smallest_of(answers)
+    if any(answer.fits for answer in answers):
+        fitting = next(answer for answer in answers if answer.fits)
+        judge.holds(code, f"{fitting.title}: {fitting.why}.", fitting.clause)
+    elif best is not None and run.hot_size is not None:
+        judge.must_fix(
+            code,
+            f"{best.title}: {best.why}.",
+            best.clause,
+            "hot_size",
+            Mend(f"Use {best.smallest}", proposing("runs", run, hot_size=best.smallest)),
+        )
+    else:
+        _no_rule(judge, answers, code)
+    if run.hot_size is not None:
+        return recorder.choose("Hot conductors, locked", run.hot_size, "AWG/kcmil", [])
+    if best is None or best.needed is None:
+        raise CannotCompute("No rule gives a size for these conductors.", "See what each rule asks for.")
+    return recorder.choose("Hot conductors", str(best.smallest), "AWG/kcmil", [best.needed], clause=best.clause)
+
+
 def judge_tap_run(
     judge: Judge, recorder: Recorder, case: TapCase, tap: Tap, run: Run
 ) -> tuple[list[RuleAnswer], Figure]:
@@ -77,33 +148,12 @@ def judge_tap_run(
     """
     answers = judge_tap(recorder, case)
     asked = [answer for answer in answers if tap.rule in (None, answer.rule)]
-    best = smallest_of(asked)
-    if case.from_tap:
-        judge.must_fix("tap", "This tap is made from conductors that are themselves a tap; none may be.", "tap_of_tap")
-    elif any(answer.fits for answer in asked):
-        fitting = next(answer for answer in asked if answer.fits)
-        judge.holds("tap", f"{fitting.title}: {fitting.why}.", fitting.clause)
-    elif best is not None and run.hot_size is not None:
-        judge.must_fix(
-            "tap",
-            f"{best.title}: {best.why}.",
-            best.clause,
-            "hot_size",
-            Mend(f"Use {best.smallest}", proposing("runs", run, hot_size=best.smallest)),
-        )
-    else:
-        _no_rule(judge, asked)
-    if run.hot_size is not None:
-        return answers, recorder.choose("Tap conductors, locked", run.hot_size, "AWG/kcmil", [])
-    if best is None or best.needed is None:
-        raise CannotCompute("No tap rule gives a size for these conductors.", "See what each rule asks for.")
-    size = str(best.smallest)
-    return answers, recorder.choose("Tap conductors", size, "AWG/kcmil", [best.needed], clause=best.clause)
+    return answers, size_by_rules(judge, recorder, asked, run, "tap")
 
 
-def _no_rule(judge: Judge, asked: list[RuleAnswer]) -> None:
+def _no_rule(judge: Judge, asked: list[RuleAnswer], code: str) -> None:
     reasons = " ".join(f"{answer.title}: {answer.why}." for answer in asked)
     if any(answer.fits is None for answer in asked):
-        judge.cannot_tell("tap", f"Whether a tap rule fits cannot be told. {reasons}", asked[0].clause)
+        judge.cannot_tell(code, f"Whether a rule fits cannot be told. {reasons}", asked[0].clause)
     else:
-        judge.must_fix("tap", f"No tap rule fits. {reasons}", asked[0].clause)
+        judge.must_fix(code, f"No rule fits. {reasons}", asked[0].clause)

@@ -6,7 +6,7 @@ import secrets
 
 from sqlalchemy.orm import Session
 
-from nelvor.demo import demo_job
+from nelvor.demo import DEMO_JOBS, demo_job
 from nelvor.store.jobs import create_job
 from nelvor.store.members import DEMO_EMAIL, DEMO_SHOP, add_member, demo_member
 
@@ -16,4 +16,5 @@ def add_demo(session: Session) -> None:
     if demo_member(session) is not None:
         return
     member = add_member(session, DEMO_SHOP, DEMO_EMAIL, "Demo electrician", secrets.token_urlsafe(32), "owner")
-    create_job(session, member, demo_job(), "Sample job")
+    for name in DEMO_JOBS:
+        create_job(session, member, demo_job(name), "Sample job")
