@@ -49,7 +49,7 @@ def places(site: Site) -> list[Place]:
             else:
                 own_lane = parent_lane
             found[owner] = _place(site, owner, x_ft, own_lane, run)
-            leaving = sorted(site.runs_from.get(owner, []), key=lambda item: item.id in site.tap_of_run)
+            leaving = _with_taps_beneath(site, site.runs_from.get(owner, []))
             branches: list[tuple[str, Fraction, Run | None, int | None]] = [
                 (
                     site.downstream_of(branch),
@@ -61,6 +61,16 @@ def places(site: Site) -> list[Place]:
             ]
             stack += reversed(branches)
     return list(found.values())
+
+
+def _with_taps_beneath(site: Site, runs: list[Run]) -> list[Run]:
+    """Return the runs of an enclosure, each followed by those that tap it, so that a tap's lane is next to it."""
+    ordered: list[Run] = []
+    for run in runs:
+        if run.id not in site.tap_of_run:
+            taps = site.taps_on_run.get(run.id, [])
+            ordered += [run, *(site.runs[tap.tap_run_id] for tap in taps if site.runs[tap.tap_run_id] in runs)]
+    return ordered + [run for run in runs if run not in ordered]
 
 
 def _length(run: Run) -> Fraction:

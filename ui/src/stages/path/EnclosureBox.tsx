@@ -79,6 +79,8 @@ function ratingWords(enclosure: Enclosure, site: Document): string {
   const rating = enclosure.rating_a ? `${enclosure.rating_a} A` : "rating ?";
   const spaces = enclosure.spaces ? `, ${enclosure.spaces} sp` : "";
   if (enclosure.kind === "meter") return `class ${enclosure.rating_a ?? "?"}`;
+  const transformer = (site.transformers ?? []).find((item) => item.enclosure_id === enclosure.id);
+  if (transformer) return `${transformer.kva ?? "?"} kVA`;
   if (!main) return `bus ${enclosure.rating_a ?? "?"}, lugs${spaces}`;
   const own = main.rating_a ? `main ${main.rating_a}` : "main ?";
   return enclosure.kind === "panel" ? `bus ${enclosure.rating_a ?? "?"}, ${own}` : `${rating}, ${own}`;

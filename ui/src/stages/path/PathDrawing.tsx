@@ -37,6 +37,7 @@ function useWidth() {
   return { element, width };
 }
 
+const JOINT_ROOM = 12;
 const SEVERITY: Outcome[] = ["must_fix", "advice", "cannot_tell"];
 
 function worstOf(report: Schemas["ReportOut"], ids: string[]): Outcome | null {
@@ -127,13 +128,20 @@ function Runs({
   const at = new Map(places.map((place) => [place.id, place]));
   const leaving = new Map<string, number>();
   for (const run of Object.values(report.runs)) leaving.set(run.from_id, (leaving.get(run.from_id) ?? 0) + 1);
-  /** Where the first tap leaves a run: its nameplate stands ahead of that. */
-  const firstJoint = (runId: string) => {
+  /** The widest stretch of a run between its ends and the taps on it: its nameplate stands there. */
+  const tagSpan = (runId: string, left: number, right: number): [number, number] => {
     const taps = (site.taps ?? []).filter((item) => item.run_id === runId).map((item) => item.tap_run_id);
     const joints = places.flatMap((item) =>
       item.run_id && taps.includes(item.run_id) && item.joins_ft !== null ? [layout.x(item.joins_ft)] : [],
     );
-    return joints.length ? Math.min(...joints) - 10 : undefined;
+    const marks = [left, ...joints.sort((one, other) => one - other), right];
+    const spans = marks
+      .slice(1)
+      .map((end, at): [number, number] => [
+        at === 0 ? left : (marks[at] ?? left) + JOINT_ROOM,
+        end === right ? right : end - JOINT_ROOM,
+      ]);
+    return spans.reduce((widest, span) => (span[1] - span[0] > widest[1] - widest[0] ? span : widest));
   };
   /** A tap begins at its joint, on the line of the run it is taken from. */
   const startOf = (place: Place, start: Place, runId: string) => {
@@ -161,7 +169,7 @@ function Runs({
           lengthFt={drag?.lengthOf(run.id) ?? run.length_ft ?? null}
           branching={(leaving.get(answer.from_id) ?? 0) > 1}
           joint={place.joins_ft !== null}
-          tagRight={firstJoint(run.id) ?? to.x}
+          tagSpan={tagSpan(run.id, from.x, to.x)}
         />
         <rect
           x={from.x + BOX_WIDTH / 2}

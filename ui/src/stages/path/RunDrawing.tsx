@@ -17,7 +17,7 @@ interface RunProps {
   branching: boolean;
   /** The run is a tap: it begins at a joint on another run. */
   joint: boolean;
-  tagRight: number;
+  tagSpan: [number, number];
 }
 
 const LINE_GAP = 5;
@@ -41,11 +41,15 @@ const STRANDS: Record<string, Strand> = {
   ground: { role: "ground", colour: "var(--ground)", edge: null, dash: "7 3" },
 };
 
-export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, branching, joint, tagRight }: RunProps) {
+export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, branching, joint, tagSpan }: RunProps) {
   const roles = new Set(
     (site.conductors ?? []).filter((item) => item.run_id === run.id).map((item) => String(item.role)),
   );
   const strands = ORDER.filter((role) => roles.has(role)).map((role) => STRANDS[role] as Strand);
+  const threePhase = (site.conductors ?? []).some((item) => item.role === "L3");
+  const trunk = ORDER.filter((role) => threePhase || role !== "L3");
+  /** Trunks of all branches lie on each other, role on role. */
+  const across = (role: string) => (trunk.indexOf(role) - (trunk.length - 1) / 2) * LINE_GAP;
   const straight = from.y === to.y;
   const startX = straight ? from.x + BOX_WIDTH / 2 : joint ? from.x : from.x + TRUNK;
   const startY = joint ? from.y : from.y + BOX_HEIGHT / 2;
@@ -57,20 +61,19 @@ export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, br
         const offset = (at - (strands.length - 1) / 2) * LINE_GAP;
         const path = straight
           ? `M${startX} ${to.y + offset} H${endX}`
-          : `M${startX - offset} ${joint ? startY + offset : startY} V${to.y + offset} H${endX}`;
+          : `M${startX - across(strand.role)} ${joint ? startY + across(strand.role) : startY} V${to.y + offset} H${endX}`;
         return <StrandLine key={strand.role} strand={strand} path={path} selected={selected} />;
       })}
       {joint
-        ? strands.map((strand, at) => {
-            const offset = (at - (strands.length - 1) / 2) * LINE_GAP;
-            return <circle key={strand.role} cx={startX - offset} cy={startY + offset} r={2.6} fill="var(--ink)" />;
-          })
+        ? strands.map(({ role }) => (
+            <circle key={role} cx={startX - across(role)} cy={startY + across(role)} r={2.6} fill="var(--ink)" />
+          ))
         : null}
       <Tag
         run={run}
         answer={answer}
-        left={from.x + (joint ? 14 : branching ? TRUNK + 12 : 3)}
-        right={Math.min(to.x, tagRight) - 3}
+        left={tagSpan[0] + (joint ? 14 : branching ? TRUNK + 12 : 3)}
+        right={tagSpan[1] - 3}
         y={to.y + TAG_TOP}
         selected={selected}
         lengthFt={lengthFt}
