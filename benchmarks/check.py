@@ -1,4 +1,4 @@
-"""A complete check over the bare cost of reading the same job, and its growth with the number of enclosures.
+"""A complete check over the bare cost of reading the same job, its growth with the size, and comparisons of ways.
 
 Run: ``PYTHONPATH=src:. .nelvor/venv/bin/python -m benchmarks.check``
 """
@@ -11,8 +11,10 @@ import time
 from collections.abc import Callable
 
 from nelvor.demo import FOLDER
+from nelvor.model.document import Document
 from nelvor.model.parse import parse_bytes
 from nelvor.report.check import check
+from nelvor.report.comparison import compare_run
 from tests.support.jobs import chain
 
 ROUNDS = 5
@@ -34,17 +36,32 @@ def main() -> None:
         "demo": (FOLDER / "orchard.json").read_bytes(),
         "chain of 50": json.dumps(chain(50)).encode(),
         "chain of 500": json.dumps(chain(500)).encode(),
+        "50, 10 loads each": json.dumps(chain(50, loads_each=10)).encode(),
+        "500, 10 loads each": json.dumps(chain(500, loads_each=10)).encode(),
+        "bakery": (FOLDER / "bakery.json").read_bytes(),
     }
     seconds = {}
-    print(f"{'job':<14}{'read ms':>10}{'check ms':>10}{'check / read':>14}")
+    print(f"{'job':<20}{'read ms':>10}{'check ms':>10}{'check / read':>14}")
     for name, raw in jobs.items():
         document = parse_bytes(raw)
         reading = median_seconds(lambda raw=raw: parse_bytes(raw))
         checking = median_seconds(lambda document=document: check(document, alternatives=False))
         seconds[name] = checking
-        print(f"{name:<14}{reading * 1000:>10.1f}{checking * 1000:>10.1f}{checking / reading:>14.1f}")
+        print(f"{name:<20}{reading * 1000:>10.1f}{checking * 1000:>10.1f}{checking / reading:>14.1f}")
+    for small, large in (("chain of 50", "chain of 500"), ("50, 10 loads each", "500, 10 loads each")):
+        print(f"growth of the check from {small} to {large}: {seconds[large] / seconds[small]:.1f} × for 10 × the size")
+    compare_ways(parse_bytes(jobs["bakery"]), seconds["bakery"])
+
+
+def compare_ways(document: Document, checking: float) -> None:
+    """Print what comparing the lawful ways of every run costs over one check."""
+    report = check(document, alternatives=False)
+    runs = [run_id for run_id, answer in report.runs.items() if answer.kind == "feeder"]
+    ways = sum(len(compare_run(report, run_id).alternatives) for run_id in runs)
+    comparing = median_seconds(lambda: [compare_run(report, run_id) for run_id in runs])
     print(
-        f"growth of the check from 50 to 500 enclosures: {seconds['chain of 500'] / seconds['chain of 50']:.1f} × for 10 × the size"
+        f"{ways} lawful ways of {len(runs)} runs: {comparing * 1000:.0f} ms, {comparing / checking:.1f} × a check, "
+        f"{comparing / ways * 1000:.1f} ms each"
     )
 
 

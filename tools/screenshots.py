@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from datetime import datetime, timedelta
+from math import cos, pi, sin
+
 from playwright.sync_api import Page
 
+from nelvor.demo import demo_job
 from tests.support.browser import WithBrowser
 from tools.layout import ROOT
 
@@ -18,6 +22,25 @@ class Pictures(WithBrowser):
         page.wait_for_timeout(300)
         page.screenshot(path=FOLDER / f"{name}.png")
 
+    def record(self, page: Page) -> None:
+        """Read a made-up year of a meter, lower in summer, with its peak in the cold."""
+        page.get_by_role("button", name="House disconnect", exact=True).click()
+        page.get_by_text("Measured demand").click()
+        start = datetime(2025, 11, 1)
+        lines = ["start,kwh"]
+        for number in range(96 * 365):
+            moment = start + timedelta(minutes=15 * number)
+            season = 1.2 + cos((number / 96 - 75) / 365 * 2 * pi)
+            day = 0.6 + max(0.0, sin((number % 96 - 24) / 72 * pi))
+            lines.append(f"{moment:%Y-%m-%d %H:%M},{season * day * (0.8 + number * 37 % 101 / 250):.3f}")
+        content = "\n".join(lines).encode()
+        page.get_by_label("Record of the meter").set_input_files(
+            {"name": "record.csv", "mimeType": "text/csv", "buffer": content}
+        )
+        page.get_by_role("button", name="Keep its peak on this level").click()
+        page.get_by_role("img", name="Meter record").scroll_into_view_if_needed()
+        self.keep(page, "record")
+
     def take(self) -> None:
         job = self.demo()
         page = self.open(job)
@@ -31,6 +54,16 @@ class Pictures(WithBrowser):
             page.get_by_role("button", name=stage, exact=True).click()
             self.settled(page)
             self.keep(page, stage.lower())
+        page.get_by_role("button", name="Path", exact=True).click()
+        page.locator("[data-run=to-barn]").click()
+        page.get_by_role("button", name="Compare lawful ways").click()
+        page.get_by_role("table", name="Lawful ways").wait_for()
+        self.keep(page, "compare")
+        self.keep(self.open(self.new_job(demo_job("bakery"))), "bakery")
+        self.record(self.open(job, "loads"))
+        page.goto(f"{self.server.url}/figures/tap")
+        page.get_by_test_id("figure-value").wait_for()
+        self.keep(page, "figure")
         self.keep(self.open(job, color_scheme="dark"), "dark")
         phone = self.open(job, viewport={"width": 390, "height": 844}, has_touch=True)
         self.keep(phone, "phone")

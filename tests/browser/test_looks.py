@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 
 from nelvor.model.parse import parse_value
 from tests.support.browser import WithBrowser, overlaps
-from tests.support.jobs import JobBuilder, chain, orchard, thing
+from tests.support.jobs import JobBuilder, bakery, chain, orchard, thing
 from tools.layout import UI
 
 AXE = UI / "node_modules" / "axe-core" / "axe.min.js"
@@ -42,6 +42,7 @@ class Drawing(WithBrowser):
             run["length_ft"] = 1.0
         for name, job in (
             ("orchard", orchard()),
+            ("bakery", bakery()),
             ("chain of five", chain(5)),
             ("branching", branching()),
             ("long names", long_names),

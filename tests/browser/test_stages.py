@@ -53,6 +53,83 @@ class Loads(WithBrowser):
         for words in ("220.41", "2200 ft2", "35 %", "6339 VA"):
             expect(working).to_contain_text(words)
 
+    def test_levels_stand_side_by_side_with_what_is_added_and_left(self):
+        page = self.open(self.demo(), "loads")
+        meter = page.locator("[data-level=meter]")
+        for words in ("35484", "65916", "+30432", "320", "20.41"):
+            expect(meter).to_contain_text(words)
+        expect(page.locator("[data-level=green-panel]")).to_contain_text("not there")
+        page.get_by_role("button", name="Greenhouse panel", exact=True).click()
+        page.get_by_label("Amount, Bench heat").fill("40")
+        expect(page.locator("[data-level=green-panel]")).to_contain_text("over")
+        expect(meter).to_contain_text("over")
+
+    def test_the_method_is_chosen_and_the_sums_follow(self):
+        page = self.open(self.demo(), "loads")
+        page.get_by_role("button", name="House panel", exact=True).click()
+        level = page.get_by_label("Calculated load")
+        expect(level).to_contain_text("43164 VA")
+        page.get_by_label("Household", exact=True).select_option("optional")
+        expect(level).to_contain_text("dwelling, optional method")
+        expect(level).not_to_contain_text("43164 VA")
+        page.keyboard.press("Control+z")
+        expect(level).to_contain_text("43164 VA")
+
+    def test_a_pasted_list_is_read_or_refused_by_line(self):
+        page = self.open(self.demo(), "loads")
+        page.get_by_role("button", name="Barn panel", exact=True).click()
+        page.get_by_text("Load lists and the load sheet").click()
+        pasted = page.get_by_label("Load list", exact=True)
+        pasted.fill("name,amount,unit\nFan,many,VA\n")
+        page.get_by_role("button", name="Read the list").click()
+        expect(page.get_by_role("alert")).to_contain_text("line 2, amount")
+        expect(pasted).to_have_value("name,amount,unit\nFan,many,VA\n")
+        pasted.fill("name\tcategory\tamount\tunit\tvolts\nFan\tmotor\t1\thp\t240\nSign\tlighting\t240\tVA\t120\n")
+        page.get_by_role("button", name="Read the list").click()
+        expect(page.get_by_text("2 loads were read")).to_be_visible()
+        expect(page.get_by_label("Amount, Sign")).to_have_value("240")
+        page.keyboard.press("Control+z")
+        expect(page.get_by_label("Amount, Sign")).to_have_count(0)
+
+    def test_a_meter_record_is_looked_at_and_its_peak_kept(self):
+        lines = ["start,kwh"]
+        for number in range(96 * 31):
+            day, quarter = divmod(number, 96)
+            lines.append(f"2026-01-{day + 1:02} {quarter // 4:02}:{quarter % 4 * 15:02},{3.5 if number == 500 else 1}")
+        page = self.open(self.demo(), "loads")
+        page.get_by_role("button", name="House disconnect", exact=True).click()
+        page.get_by_text("Measured demand").click()
+        page.get_by_label("Record of the meter").set_input_files(
+            {"name": "r.csv", "mimeType": "text/csv", "buffer": "\n".join(lines).encode()}
+        )
+        expect(page.get_by_role("img", name="Meter record from 2026-01-01")).to_be_visible()
+        expect(page.get_by_text("31 days, 0 % missing")).to_be_visible()
+        page.get_by_role("button", name="Keep its peak on this level").click()
+        expect(page.get_by_label("Recorded peak")).to_have_value("14")
+        finding = page.locator("[data-finding=measured]")
+        expect(finding).to_contain_text("whether the meter nets generation")
+        page.get_by_label("Net of generation").select_option("no")
+        page.get_by_label("Highest phase").select_option("yes")
+        page.get_by_label("Season allowed for").select_option("yes")
+        expect(finding).to_have_count(0)
+        expect(page.get_by_text("25180 VA")).to_be_visible()
+
+    def test_a_broken_record_is_refused_with_its_reason(self):
+        page = self.open(self.demo(), "loads")
+        page.get_by_text("Measured demand").click()
+        page.get_by_label("Record of the meter").set_input_files(
+            {"name": "r.csv", "mimeType": "text/csv", "buffer": b"when,therms\n1,2\n"}
+        )
+        expect(page.get_by_role("alert")).to_contain_text("kWh")
+
+    def test_the_load_sheet_and_the_list_are_downloaded(self):
+        page = self.open(self.demo(), "loads")
+        page.get_by_text("Load lists and the load sheet").click()
+        for link, start in (("Load sheet, XLSX", b"PK"), ("Loads, CSV", b"panel,name,category")):
+            with page.expect_download() as download:
+                page.get_by_role("link", name=link).click()
+            self.assertTrue(download.value.path().read_bytes().startswith(start))
+
     def test_without_a_path_it_says_where_to_begin(self):
         page = self.open(self.new_job(), "loads")
         expect(page.get_by_text("Draw the path first")).to_be_visible()
@@ -64,6 +141,13 @@ class TheJob(WithBrowser):
         finding = page.locator("[data-finding=bond][data-outcome=must_fix]")
         expect(finding).to_contain_text("250.24(B)")
         page.get_by_label("Code edition").select_option("2017")
+        preview = page.get_by_role("dialog")
+        expect(preview.get_by_role("row").filter(has_text="House panel, calculated load")).to_contain_text("42660 VA")
+        expect(preview).to_contain_text("becomes Table 310.15(B)(16)")
+        page.get_by_role("button", name="Keep the 2023 edition").click()
+        expect(page.get_by_label("Code edition")).to_have_value("2023")
+        page.get_by_label("Code edition").select_option("2017")
+        page.get_by_role("button", name="Use the 2017 edition").click()
         expect(finding).to_contain_text("250.24(A)(5)")
         expect(page.get_by_text("2017 rules")).to_be_visible()
         page.keyboard.press("Control+z")
@@ -128,6 +212,51 @@ class TheJob(WithBrowser):
         expect(page.locator("[data-finding=hots_size]")).to_have_count(0)
         size.select_option("")
         expect(size).to_contain_text("1/0, chosen")
+
+
+class Ways(WithBrowser):
+    def test_lawful_ways_are_compared_sorted_and_one_is_taken(self):
+        page = self.open(self.demo())
+        page.locator("[data-run=to-barn]").click()
+        page.get_by_role("button", name="Compare lawful ways").click()
+        ways = page.get_by_role("table", name="Lawful ways").get_by_role("row")
+        expect(ways.nth(1)).to_contain_text("Al USE-2, laid in earth")
+        page.get_by_role("button", name="Drop", exact=True).click()
+        expect(ways.nth(1)).to_contain_text("Cu")
+        page.get_by_label("only within the drop limit").check()
+        page.get_by_role("button", name="Use Cu THWN-2, PVC schedule 40 2", exact=True).click()
+        expect(page.locator("[data-run=to-barn]")).to_contain_text("2 · 2 N")
+        expect(page.locator("[data-run=to-barn]")).to_contain_text("Cu")
+        page.keyboard.press("Control+z")
+        expect(page.locator("[data-run=to-barn]")).to_contain_text("Al")
+
+    def test_a_price_of_the_job_takes_the_place_of_the_shipped_one(self):
+        page = self.open(self.demo())
+        page.locator("[data-run=to-barn]").click()
+        page.get_by_role("button", name="Compare lawful ways").click()
+        page.get_by_text("Price list, per foot").click()
+        price = page.get_by_label("aluminium 1/0", exact=True)
+        price.fill("100")
+        price.press("Tab")
+        first = page.get_by_role("table", name="Lawful ways").get_by_role("row").nth(1)
+        expect(first).not_to_contain_text("1/0")
+
+    def test_a_run_is_tapped_and_every_rule_is_told(self):
+        page = self.open(self.demo())
+        page.locator("[data-run=to-barn]").click()
+        page.get_by_role("button", name="Tap this run").click()
+        sheet = page.get_by_test_id("sheet")
+        expect(sheet).to_contain_text("tap, proposed")
+        sheet.get_by_label("Length", exact=True).fill("9")
+        sheet.get_by_label("Protected").select_option("yes")
+        sheet.get_by_label("Leaves the box").select_option("yes")
+        rules = sheet.get_by_role("list", name="Tap rules")
+        expect(rules).to_contain_text("Enter what is there and its rating")
+        page.locator("[data-place^=panel]").click()
+        sheet.get_by_label("Main", exact=True).fill("30")
+        sheet.get_by_role("button", name="Sheet of the feeding run").click()
+        expect(rules).to_contain_text("30 A are needed; 10 carries it")
+        expect(sheet.get_by_label("Hots, size")).to_contain_text("10, chosen")
 
 
 class OtherSystems(WithBrowser):

@@ -22,6 +22,11 @@ def orchard() -> Json:
     return json.loads((FOLDER / "orchard.json").read_text())
 
 
+def bakery() -> Json:
+    """Return the second demo job as JSON."""
+    return json.loads((FOLDER / "bakery.json").read_text())
+
+
 def thing(job: Json, list_name: str, thing_id: str) -> Json:
     """Return a thing of a JSON job, to change in place."""
     return next(item for item in job[list_name] if item["id"] == thing_id)

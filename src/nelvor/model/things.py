@@ -187,6 +187,7 @@ class Run(Thing):
     bends_deg: Annotated[float, Field(ge=0, le=3600, allow_inf_nan=False)] | None = None
     roof_clearance_in: Annotated[float, Field(ge=0, le=240, allow_inf_nan=False)] | None = None
     exposed_to_damage: bool | None = None
+    temperature_span_f: Annotated[float, Field(ge=0, le=300, allow_inf_nan=False)] | None = None
     in_thermal_insulation: bool | None = None
     jacket_marked_sunlight: bool | None = None
     armour_listed_ground: bool | None = None

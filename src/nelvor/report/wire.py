@@ -105,6 +105,15 @@ class TapRuleOut(Wire):
     section: str
 
 
+class FitOutOut(Wire):
+    """One thing to fit or watch along a run."""
+
+    name: str
+    text: str
+    section: str
+    figure: FigureOut | None
+
+
 class RunOut(Wire):
     id: str
     name: str
@@ -116,6 +125,7 @@ class RunOut(Wire):
     alternative: SizesOut | None
     use: UseOut | None
     tap_rules: list[TapRuleOut]
+    to_fit: list[FitOutOut]
 
 
 class EnclosureOut(Wire):
@@ -296,6 +306,15 @@ def _run(report: Report, answer: RunAnswer) -> RunOut:
         chosen=_sizes(answer, f"run:{run.id}"),
         alternative=_sizes(other, f"other:{run.id}") if other else None,
         use=_run_use(answer),
+        to_fit=[
+            FitOutOut(
+                name=item.name,
+                text=item.text,
+                section=report.rules.section(item.clause),
+                figure=figure_out(item.figure, f"run:{run.id}") if item.figure else None,
+            )
+            for item in answer.to_fit
+        ],
         tap_rules=[
             TapRuleOut(
                 title=item.title,

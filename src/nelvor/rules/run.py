@@ -19,6 +19,7 @@ from nelvor.rulebook.rules import Rules
 from nelvor.rules import burial, conductor, drop, fittings, grounding, neutral, raceway, wiring
 from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.device import smallest_device
+from nelvor.rules.fit_out import FitOut, fit_out
 from nelvor.rules.load_kind import Tally
 from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, carries_entire_unit, methods_of
 from nelvor.rules.secondary import judge_secondary
@@ -63,6 +64,7 @@ class RunAnswer:
     whole_dwelling: bool = False
     hots_count: int = 2
     tap_rules: tuple[RuleAnswer, ...] = ()
+    to_fit: tuple[FitOut, ...] = ()
 
     def size(self, part: str) -> str | None:
         """Return the size of hots, neutral, ground or raceway as text, or None when it is not known."""
@@ -88,6 +90,7 @@ class RunSolver:
         self.smallest_hots: str | None = None
         self.whole_dwelling = False
         self.tap_rules: list[RuleAnswer] = []
+        self.to_fit: list[FitOut] = []
 
     def _kind(self) -> str:
         if self.site.upstream_of(self.run) in self.site.sources:
@@ -105,6 +108,7 @@ class RunSolver:
             self._try("neutral", self._neutral)
             self._try("ground", self._ground)
             self._try("raceway", self._raceway)
+            self._try("fit_out", self._fit_out)
             self._try("cover", self._cover)
             self._try("drop", self._drop)
         locked = frozenset(
@@ -129,6 +133,7 @@ class RunSolver:
             self.whole_dwelling,
             sum(item.role in LEGS for item in self.site.conductors_of.get(self.run.id, [])) or len(LEGS) - 1,
             tuple(self.tap_rules),
+            tuple(self.to_fit),
         )
 
     def _try(self, part: str, work: Callable[[], None]) -> None:
@@ -659,6 +664,10 @@ class RunSolver:
 
     def _ground_bar(self, owner: str) -> str:
         return next((bar.id for bar in self.site.bars_in.get(owner, []) if bar.kind == "ground"), owner)
+
+    def _fit_out(self) -> None:
+        volts = LINE_TO_NEUTRAL_V[self._system()]
+        self.to_fit = fit_out(self.recorder, self.run, self._need("hots").text, self.kind, volts)
 
     def _cover(self) -> None:
         if self.run.placement != "underground":

@@ -101,6 +101,8 @@ export const OUTCOME_WORDS = {
 } as const;
 
 export const FIELD_WORDS: Record<string, string> = {
+  bending: "Bending space",
+  expansion: "Expansion",
   hots: "Hots",
   neutral: "Neutral",
   ground: "Ground",

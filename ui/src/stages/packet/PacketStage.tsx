@@ -35,8 +35,9 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
       </div>
       <h2 className="wide mt-8 text-lg font-bold">Not covered yet</h2>
       <p className="text-soft">
-        Available fault current and interrupting ratings, sources pushed into a bus, generators and transfer gear,
-        transformers, taps, panel schedules, and agricultural buildings with livestock. Have these judged by hand.
+        Available fault current and interrupting ratings, sources pushed into a bus, generators and transfer gear, bonds
+        of transformers, panel schedules, spans in free air, and agricultural buildings with livestock. Have these
+        judged by hand.
       </p>
       <h2 className="wide mt-8 text-lg font-bold">Before the work</h2>
       <ul className="list-disc pl-5">

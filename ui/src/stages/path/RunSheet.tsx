@@ -64,6 +64,7 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
             {isTap || answer.kind !== "feeder" || !mayWrite ? null : <Button onClick={tap}>Tap this run</Button>}
           </p>
           <TapGroup runId={run.id} rules={answer.tap_rules} />
+          <ToFit items={answer.to_fit} />
           <CompareWindow run={run} open={comparing} onClose={() => setComparing(false)} />
           <Group title="How it is run">
             <HowItIsRun run={run} />
@@ -181,6 +182,26 @@ function SizeChoice({ run, field, part, answer }: { run: Run; field: SizeField; 
   );
 }
 
+/** Bushings, seals, bending space and the rest that a run asks for. */
+function ToFit({ items }: { items: RunOut["to_fit"] }) {
+  if (items.length === 0) return null;
+  return (
+    <Group title="Fit and watch">
+      {items.map((item) =>
+        item.figure ? (
+          <FigureLine key={item.name} label={FIELD_WORDS[item.name] ?? item.name} figure={item.figure}>
+            {item.text} <span className="narrow text-soft">{item.section}</span>
+          </FigureLine>
+        ) : (
+          <p key={item.name} className="border-b border-rule py-1">
+            {item.text} <span className="narrow text-soft">{item.section}</span>
+          </p>
+        ),
+      )}
+    </Group>
+  );
+}
+
 const COMPARED = ["hots", "neutral", "ground", "raceway", "total_drop"];
 
 /** Copper and aluminium side by side, with all upstream unchanged. */
@@ -249,6 +270,13 @@ const MAKING: Making[] = [
     label: "Above the roof",
     unit: "in",
     when: (run) => run.placement === "rooftop",
+  },
+  {
+    kind: "number",
+    field: "temperature_span_f",
+    label: "Temperature span",
+    unit: "°F",
+    when: (run) => ["pvc40", "pvc80"].includes(run.method ?? "") && run.placement !== "underground",
   },
   { kind: "number", field: "bends_deg", label: "Bends between pulls", unit: "°", when: inRaceway },
   { kind: "yes-no", field: "exposed_to_damage", label: "Can be hit", when: inRaceway },
