@@ -36,7 +36,9 @@ class Endpoint:
 class Api:
     """Collects the endpoints of the application."""
 
-    def __init__(self) -> None:
+    def __init__(self, guard: Callable[[], object]) -> None:
+        """Collect endpoints; ``guard`` raises for visitors, and stands before every route that is not public."""
+        self.guard = guard
         self.blueprint = Blueprint("api", __name__, url_prefix="/api")
         self.endpoints: list[Endpoint] = []
 
@@ -48,14 +50,17 @@ class Api:
         body: type[BaseModel] | None = None,
         answer: type[BaseModel] | None = None,
         status: int = 200,
+        public: bool = False,
     ) -> Callable[[Handler], Handler]:
-        """Declare a handler. A body is read strictly and handed in as the keyword ``body``."""
+        """Declare a handler. A body is read strictly, after the guard, and handed in as the keyword ``body``."""
 
         def declare(handler: Handler) -> Handler:
             summary = (handler.__doc__ or handler.__name__).splitlines()[0]
             self.endpoints.append(Endpoint(method, path, summary, body, answer, status))
 
             def view(**values: Any) -> Response:
+                if not public:
+                    self.guard()
                 if body is not None:
                     values["body"] = parse_body(body)
                 result = handler(**values)

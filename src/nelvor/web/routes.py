@@ -34,13 +34,13 @@ from nelvor.web.session import current_member, database, demo_allowed, member_ou
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
-api = Api()
+api = Api(guard=current_member)
 
 
 # -- session -----------------------------------------------------------------------------------
 
 
-@api.route("GET", "/session", answer=wire.SessionOut)
+@api.route("GET", "/session", answer=wire.SessionOut, public=True)
 def read_session() -> wire.SessionOut:
     """Tell who is signed in, and hand out the token that every change must carry."""
     return _session_out()
@@ -54,7 +54,7 @@ def _session_out() -> wire.SessionOut:
     return wire.SessionOut(member=member, demo=demo_allowed(), csrf=generate_csrf())
 
 
-@api.route("POST", "/session", body=wire.SignInBody, answer=wire.SessionOut)
+@api.route("POST", "/session", body=wire.SignInBody, answer=wire.SessionOut, public=True)
 def sign_in(body: wire.SignInBody) -> wire.SessionOut:
     """Sign in with email and password."""
     store = database()
@@ -66,7 +66,7 @@ def sign_in(body: wire.SignInBody) -> wire.SessionOut:
     return _session_out()
 
 
-@api.route("POST", "/session/demo", answer=wire.SessionOut)
+@api.route("POST", "/session/demo", answer=wire.SessionOut, public=True)
 def sign_in_demo() -> wire.SessionOut:
     """Sign in to the demo shop, on loopback in demo mode alone."""
     member = members.demo_member(database()) if demo_allowed() else None
@@ -76,7 +76,7 @@ def sign_in_demo() -> wire.SessionOut:
     return _session_out()
 
 
-@api.route("DELETE", "/session", answer=wire.SessionOut)
+@api.route("DELETE", "/session", answer=wire.SessionOut, public=True)
 def sign_out() -> wire.SessionOut:
     """Sign out."""
     session.clear()
@@ -250,14 +250,12 @@ def _differences(found: list[Difference]) -> wire.DifferenceList:
 @api.route("POST", "/check", body=wire.CheckBody, answer=ReportOut)
 def check_document(body: wire.CheckBody) -> ReportOut:
     """Check a document in one state, without saving it."""
-    current_member()
     return report_out(check(parse_value(body.document), body.state))
 
 
 @api.route("POST", "/working", body=wire.WorkingBody, answer=WorkingOut)
 def read_working(body: wire.WorkingBody) -> WorkingOut:
     """Return the steps behind one figure of a check."""
-    current_member()
     try:
         return working_out(check(parse_value(body.document), body.state), body.book, body.step)
     except (KeyError, IndexError):
@@ -267,7 +265,6 @@ def read_working(body: wire.WorkingBody) -> WorkingOut:
 @api.route("POST", "/levels", body=wire.DocumentBody, answer=LevelTableOut)
 def compare_levels(body: wire.DocumentBody) -> LevelTableOut:
     """Return the load of each level, existing and proposed side by side."""
-    current_member()
     document = parse_value(body.document)
     return level_table(*(check(document, state, alternatives=False) for state in ("existing", "proposed")))
 
@@ -275,14 +272,12 @@ def compare_levels(body: wire.DocumentBody) -> LevelTableOut:
 @api.route("POST", "/runs/compare", body=wire.RunBody, answer=ComparisonOut)
 def compare_ways(body: wire.RunBody) -> ComparisonOut:
     """Return the lawful alternatives for one run with drop, trade size, limit and price."""
-    current_member()
     return compare_run(check(parse_value(body.document), body.state, alternatives=False), body.run_id)
 
 
 @api.route("POST", "/loads/read", body=wire.LoadListBody, answer=wire.LoadListOut)
 def read_load_list(body: wire.LoadListBody) -> wire.LoadListOut:
     """Read a load list, pasted or as CSV, without saving it."""
-    current_member()
     document = resolve(parse_value(body.document), body.state)
     return wire.LoadListOut(loads=read_loads(body.text, document, body.panel, body.state))
 
@@ -290,7 +285,6 @@ def read_load_list(body: wire.LoadListBody) -> wire.LoadListOut:
 @api.route("POST", "/records/read", answer=wire.RecordOut)
 def read_meter_record() -> wire.RecordOut:
     """Read a meter's record, CSV or XML, and tell what it shows. Nothing of it is kept."""
-    current_member()
     found = summary(read_record(request.get_data()))
     return wire.RecordOut.model_validate(
         {
@@ -307,7 +301,6 @@ def read_meter_record() -> wire.RecordOut:
 @api.route("POST", "/editions/compare", body=wire.EditionBody, answer=EditionChangeOut)
 def compare_editions(body: wire.EditionBody) -> EditionChangeOut:
     """Tell what another edition would change of a document, before it is accepted."""
-    current_member()
     document = parse_value(body.document)
     settings = document.settings.model_copy(update={"edition": body.edition})
     other = document.model_copy(update={"settings": settings})
@@ -317,7 +310,6 @@ def compare_editions(body: wire.EditionBody) -> EditionChangeOut:
 @api.route("GET", "/figures", answer=wire.FigureList)
 def list_figures() -> wire.FigureList:
     """List the quick figures with the schemas of their inputs."""
-    current_member()
     return wire.FigureList(
         figures=[
             wire.FigureLine(
@@ -336,18 +328,16 @@ def list_figures() -> wire.FigureList:
 @api.route("POST", "/figures/<name>", body=wire.FigureBody, answer=FigureAnswer)
 def work_out_figure(name: str, body: wire.FigureBody) -> FigureAnswer:
     """Work out one quick figure."""
-    current_member()
     return work_out(name, body.inputs)
 
 
 @api.route("POST", "/differences", body=wire.DocumentBody, answer=wire.DifferenceList)
 def proposal_differences(body: wire.DocumentBody) -> wire.DifferenceList:
     """List what the proposal of a document changes of what stands."""
-    current_member()
     return _differences(proposal(parse_value(body.document)))
 
 
-@api.route("GET", "/editions", answer=wire.EditionsOut)
+@api.route("GET", "/editions", answer=wire.EditionsOut, public=True)
 def read_editions() -> wire.EditionsOut:
     """List the editions whose rules are held, and the amendments that are understood."""
     book = rulebook()
@@ -356,13 +346,13 @@ def read_editions() -> wire.EditionsOut:
     )
 
 
-@api.route("GET", "/schema/job.json")
+@api.route("GET", "/schema/job.json", public=True)
 def read_job_schema() -> Response:
     """Return the JSON Schema of the job document."""
     return jsonify(job_schema())
 
 
-@api.route("GET", "/openapi.json")
+@api.route("GET", "/openapi.json", public=True)
 def read_openapi() -> Response:
     """Return the description of this API."""
     from nelvor.web.description import describe  # the description reads this module's endpoints
@@ -370,7 +360,7 @@ def read_openapi() -> Response:
     return jsonify(describe(api))
 
 
-@api.route("GET", "/health")
+@api.route("GET", "/health", public=True)
 def health() -> Response:
     """Tell that the server and its database answer."""
     with current_app.extensions["nelvor_sessions"]() as store:
