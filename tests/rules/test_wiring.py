@@ -100,6 +100,27 @@ class AlongTheRun(Judged):
         self.must_fix({**run, "length_ft": 6.1}, "flexible_ground", ground=False, **small)
         self.must_fix(run, "flexible_ground", ground=False, feeder_a=25.0, main_a=25.0, load_va=3_000.0)
 
+    def test_liquid_tight_metal_grounds_to_20_or_60_a_by_its_size(self):
+        run = {"method": "lfmc", "ground_by_raceway": True, "length_ft": 6.0}
+        for trade_size, device, lawful in (
+            ("1/2", 20.0, True),
+            ("1/2", 25.0, False),
+            ("1", 60.0, True),
+            ("1", 70.0, False),
+        ):
+            with self.subTest(f"{trade_size} in, {device} A"):
+                options = {"ground": False, "feeder_a": device, "main_a": device, "load_va": 3_000.0}
+                sizes = {"hot_size": "12" if device < 30 else "4", "raceway_size": trade_size}
+                found = self.verdict({**run, **sizes}, "flexible_ground", **options)
+                self.assertEqual(found is None, lawful)
+
+    def test_armour_grounds_only_where_it_is_listed_for_it(self):
+        cable = {"insulation": "MC", "method": "cable", "ground_by_raceway": True}
+        for listed, outcome in ((True, None), (False, "must_fix")):
+            report = feeder({**cable, "armour_listed_ground": listed}, ground=False).report()
+            found = finding(report, "ground_missing", "panel")
+            self.assertEqual(found and found.outcome, outcome)
+
     def test_bushings_from_4_awg_up(self):
         self.assertIn("bushing", self.names(None))
         self.assertNotIn("bushing", self.names(None, feeder_a=60.0, main_a=60.0))

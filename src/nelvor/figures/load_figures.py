@@ -50,6 +50,7 @@ class ApplianceInputs(Part):
     pieces: int = quantity("Pieces", "", 1, ge=1, le=1000)
     volts: float = quantity("Volts", "V", 240.0, gt=0, le=1000)
     locked_out: bool = choice("Heat locked out from its heat pump", False)
+    load_managed: bool = choice("Charging limited by listed load management", False)
 
 
 class DwellingInputs(Inputs):
@@ -74,6 +75,7 @@ def _appliance(number: int, unit: str | None, item: ApplianceInputs) -> Load:
         quantity=item.pieces,
         volts=item.volts,
         locked_out=item.locked_out,
+        load_managed=item.load_managed,
     )
 
 

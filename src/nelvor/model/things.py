@@ -217,7 +217,10 @@ class Electrode(Thing):
 
 
 class Load(Thing):
-    """A load on a panel. ``amount`` is of one piece; ``quantity`` counts equal pieces."""
+    """A load on a panel. ``amount`` is of one piece; ``quantity`` counts equal pieces.
+
+    ``load_managed`` marks vehicle charging whose amount is the setting of a listed load-management system.
+    """
 
     enclosure_id: Id
     name: Name = ""
@@ -234,6 +237,7 @@ class Load(Thing):
     space_kind: SpaceKind | None = None
     occupancy: Occupancy | None = None
     locked_out: bool = False
+    load_managed: bool = False
 
 
 class Transfer(Thing):

@@ -118,8 +118,9 @@ def _run_text(drawing: Drawing, answer: RunAnswer, left: float, right: float, y:
 
 
 def shown_length(answer: RunAnswer) -> str:
-    """Return a run's length for reading, such as ``180 ft``."""
-    return f"{answer.run.length_ft:g} ft" if answer.run.length_ft is not None else "length not entered"
+    """Return a run's length for reading, such as ``180 ft``; a tap says that it is one."""
+    tap = " tap" if answer.kind == "feeder" and answer.tap_rules else ""
+    return f"{answer.run.length_ft:g} ft{tap}" if answer.run.length_ft is not None else "length not entered"
 
 
 def _fitted(drawing: Drawing, text: str, left: float, right: float, y: float, size: float, font: str) -> None:
@@ -159,6 +160,9 @@ def _box(drawing: Drawing, report: Report, grid: Grid, column: int, place: Place
 def _ratings(report: Report, enclosure_id: str) -> str:
     enclosure = report.site.enclosures[enclosure_id]
     main = report.site.main_of(enclosure_id)
+    for transformer in report.site.document.transformers:
+        if transformer.enclosure_id == enclosure_id and transformer.kva is not None:
+            return f"{transformer.kva:g} kVA"
     rating = f"{enclosure.rating_a:g} A" if enclosure.rating_a is not None else "rating ?"
     if main is None:
         return f"{rating}, lugs"

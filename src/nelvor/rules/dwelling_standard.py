@@ -230,7 +230,10 @@ def _columns_a_and_b(chosen: list[tuple[LoadKind, int]], small_limit: Fraction, 
 
 
 def vehicle_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
-    """Vehicle charging: its rating, or the edition's least for each piece where it is larger."""
+    """Vehicle charging: its rating, or the edition's least for each piece where it is larger (220.57, 625.42).
+
+    The setting of a listed load-management system stands in place of both.
+    """
     chosen = of_category(kinds, "vehicle_charging")
     if not chosen:
         return None
@@ -238,7 +241,7 @@ def vehicle_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     parts = []
     for kind, count in chosen:
         rating = recorder.given("Charger rating", kind.each, "VA", UNIT_SOURCE)
-        taken = recorder.greatest("Charger", rating, least, clause="ev_load")
+        taken = rating if kind.managed else recorder.greatest("Charger", rating, least, clause="ev_load")
         parts.append(recorder.multiply("Chargers", taken, recorder.given("pieces", count, "", UNIT_SOURCE), unit="VA"))
     connected = sum_of(recorder, "Chargers, rating", chosen)
     demand = parts[0] if len(parts) == 1 else recorder.add("Vehicle charging", *parts)

@@ -26,7 +26,8 @@ class LoadKind:
     """Loads that are alike to the rules. ``each`` is VA of one piece, or ft2, or circuits.
 
     ``space_kind`` is the kind of a dwelling's space, or the occupancy of any other lighted area.
-    ``locked_out`` marks supplementary heat that cannot run together with its heat pump.
+    ``locked_out`` marks supplementary heat that cannot run together with its heat pump; ``managed`` a
+    charger whose amount is the limit of a listed load-management system.
     """
 
     category: str
@@ -36,6 +37,7 @@ class LoadKind:
     uses_neutral: bool
     space_kind: str
     locked_out: bool = False
+    managed: bool = False
 
 
 Tally = Counter[tuple[str, LoadKind]]
@@ -64,6 +66,7 @@ def kind_of(load: Load, system: str, rules: Rules) -> LoadKind:
         uses_neutral,
         _space(load),
         load.locked_out,
+        load.load_managed and load.category == "vehicle_charging",
     )
 
 

@@ -59,6 +59,17 @@ export function LoadRow({ load }: { load: Load }) {
         ) : (
           <span className="narrow">
             {word(load.category ?? "other")}
+            {load.category === "vehicle_charging" ? (
+              <label className="block whitespace-nowrap">
+                <input
+                  type="checkbox"
+                  disabled={!mayWrite}
+                  checked={load.load_managed ?? false}
+                  onChange={(event) => set("load_managed", event.target.checked)}
+                />{" "}
+                managed limit
+              </label>
+            ) : null}
             {load.category === "supplementary_heat" ? (
               <label className="block whitespace-nowrap">
                 <input
