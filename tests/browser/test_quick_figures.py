@@ -54,7 +54,7 @@ class QuickFigures(WithBrowser):
         page.get_by_label("Ambient temperature").fill("30")
         page.get_by_label("Metal").select_option("aluminium")
         page.get_by_label("Size, AWG or kcmil").select_option("14")
-        expect(page.get_by_role("alert")).to_contain_text("no figure for 14")
+        expect(page.get_by_role("alert").filter(has_text="no figure for 14")).to_be_visible()
         page = self.figure("conduit-body")
         page.get_by_label("Marked on the body: number").fill("3")
         expect(page.get_by_role("alert").filter(has_text="a size and a number")).to_be_visible()

@@ -222,7 +222,7 @@ class Ways(WithBrowser):
         ways = page.get_by_role("table", name="Lawful ways").get_by_role("row")
         expect(ways.nth(1)).to_contain_text("Al USE-2, laid in earth")
         page.get_by_role("button", name="Drop", exact=True).click()
-        expect(ways.nth(1)).to_contain_text("Cu")
+        expect(ways.nth(1)).to_contain_text("1.6 %")
         page.get_by_label("only within the drop limit").check()
         page.get_by_role("button", name="Use Cu THWN-2, PVC schedule 40 2", exact=True).click()
         expect(page.locator("[data-run=to-barn]")).to_contain_text("2 · 2 N")

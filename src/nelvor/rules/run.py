@@ -25,8 +25,8 @@ from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, ca
 from nelvor.rules.secondary import judge_secondary
 from nelvor.rules.site import COMPUTED_SYSTEMS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, Site
 from nelvor.rules.tap_conditions import RuleAnswer
-from nelvor.rules.tap_run import judge_tap_run, secondary_case, size_by_rules, tap_case
-from nelvor.rules.taps import tap_grounding_conductor
+from nelvor.rules.tap_run import rules_asked_for, secondary_case, size_by_rules, tap_case
+from nelvor.rules.taps import judge_tap, tap_grounding_conductor
 from nelvor.rules.verdict import Judge, Mend, Verdict, adding, proposing
 from nelvor.working import Figure, Recorder, exact, shown
 
@@ -389,7 +389,9 @@ class RunSolver:
         case = tap_case(
             self.site, tap, self.run, self.recorder, self._need("device"), self._need("design"), circumstances
         )
-        self.tap_rules, self.figures["hots"] = judge_tap_run(self.judge, self.recorder, case, tap, self.run)
+        self.tap_rules = judge_tap(self.recorder, case)
+        asked = rules_asked_for(self.tap_rules, tap)
+        self.figures["hots"] = size_by_rules(self.judge, self.recorder, asked, self.run, "tap")
         size = self.figures["hots"].text
         self.figures["ampacity"] = conductor.final_ampacity(self.recorder, size, circumstances)[1]
         self.smallest_hots = size

@@ -10,7 +10,7 @@ from nelvor.rules.conductor import Circumstances
 from nelvor.rules.secondary import SecondaryCase
 from nelvor.rules.site import LINE_TO_LINE_V, THREE_PHASE, Site
 from nelvor.rules.tap_conditions import End, RuleAnswer, smallest_of
-from nelvor.rules.taps import TapCase, judge_tap
+from nelvor.rules.taps import TapCase
 from nelvor.rules.verdict import Judge, Mend, proposing
 from nelvor.working import Figure, Recorder, exact
 
@@ -138,17 +138,9 @@ def size_by_rules(judge: Judge, recorder: Recorder, answers: list[RuleAnswer], r
     return recorder.choose("Hot conductors", str(best.smallest), "AWG/kcmil", [best.needed], clause=best.clause)
 
 
-def judge_tap_run(
-    judge: Judge, recorder: Recorder, case: TapCase, tap: Tap, run: Run
-) -> tuple[list[RuleAnswer], Figure]:
-    """Judge a tap by the rule it names, or by every rule; return the answers and the size of its conductors.
-
-    Raises:
-        CannotCompute: no size is locked and no rule allows one.
-    """
-    answers = judge_tap(recorder, case)
-    asked = [answer for answer in answers if tap.rule in (None, answer.rule)]
-    return answers, size_by_rules(judge, recorder, asked, run, "tap")
+def rules_asked_for(answers: list[RuleAnswer], tap: Tap) -> list[RuleAnswer]:
+    """Return the answers that count: of the rule that the tap names, or of all."""
+    return [answer for answer in answers if tap.rule in (None, answer.rule)]
 
 
 def _no_rule(judge: Judge, asked: list[RuleAnswer], code: str) -> None:
