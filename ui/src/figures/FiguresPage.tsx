@@ -55,7 +55,7 @@ function FigureNames({ figures }: { figures: Line[] }) {
               <NavLink
                 key={item.name}
                 to={`/figures/${item.name}`}
-                className="block border-b border-rule px-1 py-0.5 hover:bg-touched aria-[current]:bg-touched aria-[current]:font-semibold pointer-coarse:min-h-11"
+                className="block border-b border-rule px-1 py-0.5 hover:bg-touched pointer-coarse:flex pointer-coarse:items-center aria-[current]:bg-touched aria-[current]:font-semibold pointer-coarse:min-h-11"
               >
                 {item.title}
               </NavLink>
