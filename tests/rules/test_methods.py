@@ -1,6 +1,7 @@
 """Load methods on a site: which level they fit, what they leave out, and what the levels above make of it."""
 
 import unittest
+from fractions import Fraction
 
 from nelvor.rules.loads import LevelLoad, LoadUnknown
 from tests.support.jobs import JobBuilder, finding, thing
@@ -154,6 +155,72 @@ class OtherOccupancies(unittest.TestCase):
         loads = [{"category": "heating", "amount": 9_000.0}, {"category": "cooling", "amount": 4_000.0}]
         self.assertEqual(self.va(loads), 9_000)
         self.assertEqual(self.va(loads, method="connected"), 13_000)
+
+
+class RunsApart(unittest.TestCase):
+    """A 9 kVA heater and a motor that cannot run at once, on one panel."""
+
+    def va(self, motor_va, edition="2023", *, word="season", category="motor", where="panel"):
+        builder = JobBuilder(edition)
+        builder.service()
+        builder.box("panel", "service")
+        builder.box("other", "service")
+        builder.load("panel", 9_000.0, category="other", runs_apart=word)
+        builder.load(where, motor_va, category=category, runs_apart="season")
+        level = builder.report().levels["service"]
+        assert isinstance(level, LevelLoad), level
+        return level
+
+    def test_the_smaller_is_left_out(self):
+        self.assertEqual(self.va(5_000.0).demand_va.number, 9_000)
+        self.assertEqual(self.va(12_000.0).demand_va.number, 12_000)
+
+    def test_a_dropped_motor_is_compared_at_125_percent_from_2020_on(self):
+        for edition, va in (("2017", 9_000), ("2020", 10_000), ("2023", 10_000)):
+            level = self.va(8_000.0, edition)
+            self.assertEqual(level.demand_va.number, va)
+            self.assertEqual(level.worst.design.number, level.worst.actual.number)
+        self.assertEqual(self.va(7_200.0, "2020").demand_va.number, 9_000)
+        self.assertEqual(self.va(7_201.0, "2020").demand_va.number, Fraction("9001.25"))
+
+    def test_dropped_cooling_from_2023_on(self):
+        for edition, va in (("2017", 9_000), ("2020", 9_000), ("2023", 10_000)):
+            self.assertEqual(self.va(8_000.0, edition, category="cooling").demand_va.number, va)
+
+    def test_without_the_same_word_or_on_another_panel_both_count(self):
+        self.assertEqual(self.va(5_000.0, word="").demand_va.number, 14_000)
+        self.assertEqual(self.va(5_000.0, where="other").demand_va.number, 14_000)
+
+    def test_what_is_left_out_has_no_motor_adder(self):
+        worst = self.va(5_000.0).worst
+        self.assertEqual(worst.design.number, worst.actual.number)
+
+
+class Floors(unittest.TestCase):
+    """Least rating of the disconnect of an outbuilding by what it feeds (225.39)."""
+
+    def outcome(self, main_a, branches, poles=1):
+        builder = JobBuilder()
+        builder.add("buildings", "shed", name="Shed", use="other")
+        builder.service()
+        builder.box("panel", "service", building="shed", main_a=main_a, feeder_a=main_a)
+        for number in range(branches):
+            builder.add("devices", f"b{number}", enclosure_id="panel", role="branch", rating_a=15.0, poles=poles)
+        found = finding(builder.report(), "disconnect_floor", "panel")
+        return found.outcome if found else "holds"
+
+    def test_one_circuit_two_circuits_and_others(self):
+        for main_a, branches, poles, outcome in (
+            (15.0, 1, 1, "holds"),
+            (15.0, 2, 1, "must_fix"),
+            (30.0, 2, 1, "holds"),
+            (30.0, 2, 2, "must_fix"),
+            (30.0, 3, 1, "must_fix"),
+            (60.0, 3, 1, "holds"),
+            (50.0, 0, 1, "must_fix"),
+        ):
+            with self.subTest(f"{main_a} A, {branches} circuits of {poles}"):
+                self.assertEqual(self.outcome(main_a, branches, poles), outcome)
 
 
 class WhatIsLeft(unittest.TestCase):

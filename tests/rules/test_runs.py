@@ -285,11 +285,32 @@ class EntireDwelling(unittest.TestCase):
         builder.load("panel", 1_000.0)
         self.assertEqual(answer(builder).size("hots"), "3/0")
 
-    def test_two_feeders_to_one_house_share_the_load_so_neither_may(self):
+    def split(self):
         builder = self.builder()
         builder.box("second", "service", building="house", main_a=100.0)
         builder.load("second", 1_000.0, dwelling_unit_id="unit", category="other")
+        return builder
+
+    def test_two_feeders_behind_a_service_that_feeds_more_may_not(self):
+        builder = self.split()
+        builder.load("service", 1_000.0)
         self.assertEqual(answer(builder).size("hots"), "3/0")
+
+    def test_a_feeder_of_the_unit_need_not_be_larger_than_its_service(self):
+        found = answer(self.split())
+        self.assertEqual(found.size("hots"), "2/0")
+        self.assertFalse(found.whole_dwelling)
+        self.assertIn("3/0 by the table", found.figures["hots"].step.refused)
+
+    def test_a_locked_size_below_the_service_stays_a_must_fix(self):
+        builder = self.split()
+        thing(builder.job, "runs", "to-panel")["hot_size"] = "1/0"
+        self.assertEqual(finding(builder.report(), "hots_size", "to-panel").outcome, "must_fix")
+
+    def test_another_metal_than_the_services_goes_by_the_table(self):
+        builder = self.split()
+        thing(builder.job, "runs", "to-panel")["material"] = "aluminium"
+        self.assertEqual(answer(builder).size("hots"), "4/0")
 
     def test_it_begins_at_100_a(self):
         builder = self.builder()

@@ -30,6 +30,7 @@ COLUMNS = (
     "occupancy",
     "locked_out",
     "load_managed",
+    "runs_apart",
     "state",
 )
 NUMBERS = frozenset({"amount", "volts"})

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from nelvor.model.base import (
     LARGEST_AMOUNT,
@@ -219,7 +219,7 @@ class Electrode(Thing):
 class Load(Thing):
     """A load on a panel. ``amount`` is of one piece; ``quantity`` counts equal pieces.
 
-    ``load_managed`` marks vehicle charging whose amount is the setting of a listed load-management system.
+    Loads of one panel with the same word in ``runs_apart`` cannot run at once; ``load_managed`` marks vehicle charging whose amount is the setting of a listed load-management system.
     """
 
     enclosure_id: Id
@@ -238,6 +238,7 @@ class Load(Thing):
     occupancy: Occupancy | None = None
     locked_out: bool = False
     load_managed: bool = False
+    runs_apart: Annotated[str, StringConstraints(max_length=40)] = ""
 
 
 class Transfer(Thing):

@@ -59,6 +59,7 @@ def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
             pair[0].uses_neutral,
             pair[0].locked_out,
             pair[0].managed,
+            pair[0].apart,
         ),
     )
 

@@ -27,7 +27,8 @@ class LoadKind:
 
     ``space_kind`` is the kind of a dwelling's space, or the occupancy of any other lighted area.
     ``locked_out`` marks supplementary heat that cannot run together with its heat pump; ``managed`` a
-    charger whose amount is the limit of a listed load-management system.
+    charger whose amount is the limit of a listed load-management system. Kinds with the same ``apart``
+    cannot run at once.
     """
 
     category: str
@@ -38,6 +39,7 @@ class LoadKind:
     space_kind: str
     locked_out: bool = False
     managed: bool = False
+    apart: str = ""
 
 
 Tally = Counter[tuple[str, LoadKind]]
@@ -67,6 +69,7 @@ def kind_of(load: Load, system: str, rules: Rules) -> LoadKind:
         _space(load),
         load.locked_out,
         load.load_managed and load.category == "vehicle_charging",
+        f"{load.enclosure_id} {load.runs_apart}" if load.runs_apart else "",
     )
 
 

@@ -10,6 +10,7 @@ from nelvor.errors import CannotCompute
 from nelvor.model.things import Run
 from nelvor.rulebook.rules import Rules
 from nelvor.rules.climate import CLIMATE
+from nelvor.rules.coincidence import running_together
 from nelvor.rules.demand import DemandLine, Kinds
 from nelvor.rules.dwelling_optional import existing_lines, multifamily_lines, optional_lines
 from nelvor.rules.dwelling_standard import MOTOR_DRIVEN, demand_lines
@@ -220,7 +221,9 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
     by_unit: dict[str, Kinds] = defaultdict(Counter)
     for (unit, kind), count in tally.items():
         by_unit[unit][kind] += count
-    groups = _groups(by_unit, methods or Methods(), recorder)
+    whole = {unit: sum(kinds.values()) for unit, kinds in by_unit.items()}
+    by_unit = defaultdict(Counter, {unit: running_together(kinds, recorder) for unit, kinds in by_unit.items()})
+    groups = _groups(by_unit, whole, methods or Methods(), recorder)
     lines = [line for group in groups for line in group.lines]
     nothing = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
     if lines:
@@ -233,10 +236,12 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
     return LevelLoad(enclosure_id, system, groups, connected, demand, legs, neutral, tally, recorder)
 
 
-def _groups(by_unit: dict[str, Kinds], methods: Methods, recorder: Recorder) -> tuple[Group, ...]:
+def _groups(
+    by_unit: dict[str, Kinds], whole: dict[str, int], methods: Methods, recorder: Recorder
+) -> tuple[Group, ...]:
     """Group the loads by dwelling unit, each by its method; units by 220.84 are one group."""
     units = {unit: by_unit[unit] for unit in sorted(by_unit) if unit != OTHER}
-    complete = {unit for unit, kinds in units.items() if sum(kinds.values()) == methods.whole.get(unit)}
+    complete = {unit for unit in units if whole[unit] == methods.whole.get(unit)}
     groups = []
     if OTHER in by_unit:
         by_demand = methods.other == "demand_factors"

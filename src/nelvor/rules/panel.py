@@ -15,6 +15,7 @@ from nelvor.rules.verdict import Judge, Mend, Verdict, proposing
 from nelvor.rules.zones import name_of
 from nelvor.working import Figure, Recorder, exact
 
+TWO_CIRCUITS = 2
 ABOVE_120_V_TO_GROUND = frozenset({"wye_480_277", "delta_240_high_leg", "delta_240"})
 
 
@@ -206,7 +207,7 @@ class PanelJudge:
                     "disconnect_floor", f"The rating of the disconnect at {self.name} is not entered.", clause
                 )
             return
-        key = ("service_" if service else "") + ("one_family" if one_family else "other") + "_disconnect_a"
+        key = f"{'service_' if service else ''}{self._kind_of_floor(one_family)}_disconnect_a"
         least = self._least_disconnect(key, clause)
         have = self.recorder.given("Rating of the disconnect", rating, "A", "design")
         if self.recorder.at_least("The disconnect reaches its floor", have, least, clause=clause):
@@ -220,6 +221,17 @@ class PanelJudge:
             clause,
             mend=mend,
         )
+
+    def _kind_of_floor(self, one_family: bool) -> str:
+        """One branch circuit, or two of two wires, ask less of a disconnect than a house or anything else."""
+        feeding = self.site.runs_from.get(self.enclosure.id, [])
+        branches = [item for item in self.site.devices_in.get(self.enclosure.id, []) if item.role == "branch"]
+        if branches and not feeding:
+            if len(branches) == 1:
+                return "one_circuit"
+            if len(branches) == TWO_CIRCUITS and all(item.poles == 1 for item in branches):
+                return "two_circuit"
+        return "one_family" if one_family else "other"
 
     def _least_disconnect(self, key: str, clause: str) -> Figure:
         """The floor of the edition, raised by a local amendment where the job carries one."""

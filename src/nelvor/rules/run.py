@@ -20,7 +20,7 @@ from nelvor.rules import burial, conductor, drop, fittings, grounding, neutral, 
 from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.device import smallest_device
 from nelvor.rules.fit_out import FitOut, fit_out
-from nelvor.rules.load_kind import Tally
+from nelvor.rules.load_kind import OTHER, Tally
 from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, carries_entire_unit, methods_of
 from nelvor.rules.secondary import judge_secondary
 from nelvor.rules.site import COMPUTED_SYSTEMS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, Site
@@ -73,15 +73,28 @@ class RunAnswer:
 
 
 class RunSolver:
-    """Solves one run of a site. ``drop_ahead`` is the drop accumulated from the service point, None when unknown."""
+    """Solves one run of a site.
 
-    def __init__(self, site: Site, rules: Rules, levels: LevelLoads, run: Run, drop_ahead: Fraction | None) -> None:
+    ``drop_ahead`` is the drop accumulated from the service point, None when unknown; ``whole_ahead`` the size,
+    by metal, of a run ahead that carries the whole of a dwelling unit.
+    """
+
+    def __init__(
+        self,
+        site: Site,
+        rules: Rules,
+        levels: LevelLoads,
+        run: Run,
+        drop_ahead: Fraction | None,
+        whole_ahead: dict[str, str] | None = None,
+    ) -> None:
         self.site = site
         self.rules = rules
         self.run = run
         self.level = levels.get(site.downstream_of(run))
         self.levels = levels
         self.drop_ahead = drop_ahead
+        self.whole_ahead = whole_ahead or {}
         self.recorder = Recorder(rules)
         self.judge = Judge(rules, "runs", run.id)
         self.figures: dict[str, Figure] = {}
@@ -375,12 +388,42 @@ class RunSolver:
         self.smallest_hots = free.size
         self._check_material(circumstances.material)
         self._check_terminations(circumstances, free.size)
+        if self._as_what_carries_the_whole(circumstances, free.size):
+            return
         if self.run.hot_size is None:
             self.figures["hots"], self.figures["ampacity"] = free.figure, free.ampacity
             return
         if self.run.hot_size != free.size:
             self.recorder.forget(mark)
         self._check_locked_hots(circumstances, free.size)
+
+    def _as_what_carries_the_whole(self, circumstances: Circumstances, needed: str) -> bool:
+        """A feeder within one dwelling unit need not be larger than the run that carries the whole of it (310.12)."""
+        largest = self.whole_ahead.get(circumstances.material)
+        chosen = self.run.hot_size or largest
+        if largest is None or chosen is None or self._hot_count() != len(LEGS) - 1 or not self._within_one_unit():
+            return False
+        if size_index(needed) <= size_index(largest) or size_index(chosen) < size_index(largest):
+            return False
+        ampacity = conductor.final_ampacity(self.recorder, chosen, circumstances)[1]
+        self.figures["ampacity"] = ampacity
+        self.figures["hots"] = self.recorder.choose(
+            "Hot conductors, as those that carry the whole dwelling unit",
+            chosen,
+            "AWG/kcmil",
+            [ampacity],
+            clause="dwelling_83pct",
+            refused=f"{needed} by the table is more than a feeder of the unit has to be",
+        )
+        self.smallest_hots = largest
+        self.judge.holds(
+            "hots_size", f"{chosen} is as large as what carries the whole unit.", "dwelling_83pct", "hot_size"
+        )
+        return True
+
+    def _within_one_unit(self) -> bool:
+        units = {unit for unit, _ in self._known_level().tally}
+        return len(units) == 1 and OTHER not in units
 
     def _tap_hots(self, tap: Tap) -> None:
         """A tap is not protected by the device ahead: its size goes by the tap rules (240.21(B))."""
@@ -759,17 +802,28 @@ class RunSolver:
 def solve_runs(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, RunAnswer]:
     """Return the answer of every run, walking outward so that the drop accumulates from the service point."""
     answers: dict[str, RunAnswer] = {}
+    whole: dict[str, dict[str, str]] = {}
     accumulated: dict[str, Fraction | None] = {source_id: Fraction(0) for source_id in site.sources}
     for owner in [*site.sources, *site.walking_order]:
         ahead = accumulated.get(owner)
         leaving = site.runs_from.get(owner, [])
         for run in sorted(leaving, key=lambda item: item.id in site.tap_of_run):
-            answer = RunSolver(site, rules, levels, run, _drop_before(site, run, ahead, answers)).solve()
+            before = _drop_before(site, run, ahead, answers)
+            answer = RunSolver(site, rules, levels, run, before, whole.get(owner)).solve()
+            whole[site.downstream_of(run)] = _whole_of(answer) or whole.get(owner, {})
             answers[run.id] = answer
             total = answer.figures.get("total_drop")
             beyond = Fraction(0) if answer.kind == "utility" else (total.number if total else None)
             accumulated.setdefault(site.downstream_of(run), beyond)
     return answers
+
+
+def _whole_of(answer: RunAnswer) -> dict[str, str]:
+    """The size of a run that carries the whole of a dwelling unit, by its metal."""
+    size = answer.size("hots")
+    if not answer.whole_dwelling or size is None or answer.material is None or answer.run.sets > 1:
+        return {}
+    return {answer.material: size}
 
 
 def _drop_before(site: Site, run: Run, ahead: Fraction | None, answers: dict[str, RunAnswer]) -> Fraction | None:

@@ -59,6 +59,21 @@ export function LoadRow({ load }: { load: Load }) {
         ) : (
           <span className="narrow">
             {word(load.category ?? "other")}
+            {area ? null : (
+              <details open={Boolean(load.runs_apart)}>
+                <summary className="cursor-pointer text-soft">runs apart</summary>
+                <input
+                  aria-label={`Runs apart, ${load.name}`}
+                  className={`${CELL} w-24`}
+                  maxLength={40}
+                  placeholder="same word"
+                  disabled={!mayWrite}
+                  value={load.runs_apart ?? ""}
+                  onChange={(event) => set("runs_apart", event.target.value)}
+                  onBlur={seal}
+                />
+              </details>
+            )}
             {load.category === "vehicle_charging" ? (
               <label className="block whitespace-nowrap">
                 <input
