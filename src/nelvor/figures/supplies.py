@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -63,6 +63,22 @@ class SmallConductorInputs(ConductorInputs):
     end_is_disconnect: bool | None = choice("The device at the end is the disconnect or beside it", None)
     qualified_industry: bool | None = choice("Industrial, serviced by qualified persons alone", False)
 
+    def common(self, recorder: Recorder) -> dict[str, Any]:
+        """Return what taps and secondaries are judged by alike."""
+        return {
+            "load": given(recorder, "Load", self.load_a, "A"),
+            "length_ft": given(recorder, "Length", self.length_ft, "ft"),
+            "ends_in": self.ends_in,
+            "end_rating": given_or_none(recorder, "Rating at the end", self.end_rating_a, "A"),
+            "size": self.size,
+            "circumstances": self.circumstances(recorder),
+            "leaves_enclosure": self.leaves_enclosure,
+            "protected_from_damage": self.protected_from_damage,
+            "outdoors_only": self.outdoors_only,
+            "end_is_disconnect": self.end_is_disconnect,
+            "qualified_industry": self.qualified_industry,
+        }
+
 
 class TapInputs(SmallConductorInputs):
     device_ahead_a: float = rating("Device ahead of the feeder")
@@ -78,18 +94,8 @@ class TapInputs(SmallConductorInputs):
 def _tap(inputs: TapInputs, recorder: Recorder) -> Worked:
     case = taps.TapCase(
         device_ahead=given(recorder, "Device ahead of the feeder", inputs.device_ahead_a, "A"),
-        load=given(recorder, "Load", inputs.load_a, "A"),
-        length_ft=given(recorder, "Length", inputs.length_ft, "ft"),
-        ends_in=inputs.ends_in,
-        end_rating=given_or_none(recorder, "Rating at the end", inputs.end_rating_a, "A"),
-        size=inputs.size,
-        circumstances=inputs.circumstances(recorder),
+        **inputs.common(recorder),
         from_tap=inputs.from_tap,
-        leaves_enclosure=inputs.leaves_enclosure,
-        protected_from_damage=inputs.protected_from_damage,
-        outdoors_only=inputs.outdoors_only,
-        end_is_disconnect=inputs.end_is_disconnect,
-        qualified_industry=inputs.qualified_industry,
         bay_wall_ft=given_or_none(recorder, "Height of the walls", inputs.bay_wall_ft, "ft"),
         level_length_ft=given_or_none(recorder, "Level part", inputs.level_length_ft, "ft"),
         primary_v=given_or_none(recorder, "Primary volts", inputs.primary_v, "V"),
@@ -119,18 +125,8 @@ def _secondary(inputs: SecondaryInputs, recorder: Recorder) -> Worked:
         primary_v=given(recorder, "Primary volts", inputs.primary_v, "V"),
         secondary_v=given(recorder, "Secondary volts", inputs.secondary_v, "V"),
         primary_device=given(recorder, "Primary device", inputs.primary_device_a, "A"),
-        load=given(recorder, "Load", inputs.load_a, "A"),
-        length_ft=given(recorder, "Length", inputs.length_ft, "ft"),
-        ends_in=inputs.ends_in,
-        end_rating=given_or_none(recorder, "Rating at the end", inputs.end_rating_a, "A"),
-        size=inputs.size,
-        circumstances=inputs.circumstances(recorder),
+        **inputs.common(recorder),
         two_wire_or_delta_delta=inputs.two_wire_or_delta_delta,
-        outdoors_only=inputs.outdoors_only,
-        end_is_disconnect=inputs.end_is_disconnect,
-        protected_from_damage=inputs.protected_from_damage,
-        leaves_enclosure=inputs.leaves_enclosure,
-        qualified_industry=inputs.qualified_industry,
         transformer_rated_a=_secondary_current(inputs, recorder),
     )
     return _judged(

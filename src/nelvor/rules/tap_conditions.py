@@ -28,8 +28,36 @@ class RuleAnswer:
     needed: Figure | None
 
 
+@dataclass(frozen=True, kw_only=True)
+class SmallConductorCase:
+    """What taps and transformer secondaries are judged by alike. Lengths in ft, currents in A; None is not known.
+
+    ``end_rating`` is the device, or the rating of the equipment, at the end; ``size`` of None asks for the smallest.
+    """
+
+    load: Figure
+    length_ft: Figure
+    ends_in: End | None
+    end_rating: Figure | None
+    size: str | None
+    circumstances: Circumstances
+    leaves_enclosure: bool | None = None
+    protected_from_damage: bool | None = None
+    outdoors_only: bool | None = None
+    end_is_disconnect: bool | None = None
+    qualified_industry: bool | None = None
+
+
 class DoesNotFit(Exception):
     """A condition of a rule is not met."""
+
+
+@dataclass(frozen=True)
+class Need:
+    """The ampacity that a rule asks for, and a least size beside it ("" for none)."""
+
+    ampacity: Figure
+    least_size: str = ""
 
 
 @dataclass(frozen=True)
@@ -37,9 +65,7 @@ class Conditions:
     """Conditions that several rules ask for, each judged through the recorder. Lengths in ft, currents in A."""
 
     recorder: Recorder
-    circumstances: Circumstances
-    ends_in: End | None
-    end_rating: Figure | None
+    case: SmallConductorCase
 
     def within(self, length: Figure, limit_key: str, clause: str, what: str) -> None:
         """Require a length within a rule's limit."""
@@ -68,23 +94,48 @@ class Conditions:
         Raises:
             CannotCompute: it is not known.
         """
-        if self.ends_in is None or self.end_rating is None:
+        if self.case.ends_in is None or self.case.end_rating is None:
             raise CannotCompute("It is not known what the conductors end in.", "Enter what is there and its rating.")
-        return self.end_rating
+        return self.case.end_rating
 
     def one_device(self) -> Figure:
         """Require the conductors to end in one device that limits their load; return its rating."""
         rating = self.rating_at_end()
-        if self.ends_in not in ONE_DEVICE:
+        if self.case.ends_in not in ONE_DEVICE:
             raise DoesNotFit("The rule asks that the conductors end in one device")
         return rating
+
+    def protected(self) -> None:
+        """Require protection from damage."""
+        what = "the conductors are protected from damage, in a raceway or otherwise"
+        self.require(self.case.protected_from_damage, "protected_from_damage", what)
+
+    def leaves_enclosure(self) -> bool:
+        """Tell whether the conductors leave the enclosure where they begin."""
+        what = "the conductors leave the enclosure where they begin"
+        return self.known(self.case.leaves_enclosure, "leaves_enclosure", what)
+
+    def qualified(self) -> None:
+        """Require an industrial installation serviced by qualified persons alone."""
+        what = "it is an industrial installation serviced by qualified persons alone"
+        self.require(self.case.qualified_industry, "qualified_industry", what)
+
+    def outside(self, clause: str) -> Need:
+        """Judge conductors of any length outdoors, ending in one device that is the disconnect or beside it."""
+        what = "the conductors run outdoors alone, but for where they end"
+        self.require(self.case.outdoors_only, "outdoors_only", what)
+        self.protected()
+        device = self.one_device()
+        what = "the device at the end is the disconnect, or beside it, where the conductors enter"
+        self.require(self.case.end_is_disconnect, "end_is_disconnect", what)
+        return Need(self.recorder.greatest("Least ampacity", self.case.load, device, clause=clause))
 
     def smallest(self, need: Figure) -> str:
         """Return the smallest size that reaches a need; the next size up is not allowed here."""
         for size in SIZES:
             mark = self.recorder.mark()
             try:
-                ampacity = final_ampacity(self.recorder, size, self.circumstances)[1]
+                ampacity = final_ampacity(self.recorder, size, self.case.circumstances)[1]
             except MissingFigure:
                 self.recorder.forget(mark)
                 continue
@@ -94,18 +145,9 @@ class Conditions:
         raise DoesNotFit(f"No conductor of the table reaches {shown(need.number)} A")
 
 
-@dataclass(frozen=True)
-class Need:
-    """The ampacity that a rule asks for, and a least size beside it ("" for none)."""
-
-    ampacity: Figure
-    least_size: str = ""
-
-
-def answer_of(
-    rule: str, title: str, clause: str, conditions: Conditions, size: str | None, work: Callable[[], Need]
-) -> RuleAnswer:
-    """Return a rule's answer for a chosen size, or for the smallest where ``size`` is None."""
+def answer_of(rule: str, title: str, clause: str, conditions: Conditions, work: Callable[[], Need]) -> RuleAnswer:
+    """Return a rule's answer for the case's size, or for the smallest where it has none."""
+    size = conditions.case.size
     mark = conditions.recorder.mark()
     try:
         need = work()

@@ -11,36 +11,23 @@ from dataclasses import dataclass
 from functools import partial
 
 from nelvor.errors import CannotCompute
-from nelvor.rules.conductor import COLUMN, Circumstances, size_index
+from nelvor.rules.conductor import COLUMN, size_index
 from nelvor.rules.grounding import by_device
-from nelvor.rules.tap_conditions import Conditions, DoesNotFit, End, Need, RuleAnswer, answer_of
+from nelvor.rules.tap_conditions import Conditions, DoesNotFit, Need, RuleAnswer, SmallConductorCase, answer_of
 from nelvor.working import Figure, Recorder
 
 
-@dataclass(frozen=True)
-class TapCase:
-    """What a tap is judged by. Lengths in ft, currents in A; None where it is not known.
+@dataclass(frozen=True, kw_only=True)
+class TapCase(SmallConductorCase):
+    """What a tap is judged by. ``device_ahead`` protects the feeder that is tapped.
 
-    ``device_ahead`` protects the feeder that is tapped. ``end_rating`` is the device, or the rating of
-    the equipment, at the end. ``size`` of None asks for the smallest. The transformer rule needs
-    ``secondary_length_ft``, the two voltages and the secondary's ampacity.
+    The transformer rule needs ``secondary_length_ft``, the two voltages and the secondary's ampacity.
     """
 
     device_ahead: Figure
-    load: Figure
-    length_ft: Figure
-    ends_in: End | None
-    end_rating: Figure | None
-    size: str | None
-    circumstances: Circumstances
     from_tap: bool = False
-    leaves_enclosure: bool | None = None
-    protected_from_damage: bool | None = None
-    outdoors_only: bool | None = None
-    end_is_disconnect: bool | None = None
     bay_wall_ft: Figure | None = None
     level_length_ft: Figure | None = None
-    qualified_industry: bool | None = None
     primary_v: Figure | None = None
     secondary_v: Figure | None = None
     secondary_length_ft: Figure | None = None
@@ -59,19 +46,14 @@ class TapJudge:
         ratio = self.recorder.parameter(ratio_key, "Ratio")
         return self.recorder.divide("Least ampacity for the device ahead", self.case.device_ahead, ratio, "A", clause)
 
-    def _protected(self) -> None:
-        what = "the tap is protected from damage, in a raceway or otherwise"
-        self.conditions.require(self.case.protected_from_damage, "protected_from_damage", what)
-
     def ten_feet(self) -> Need:
         """240.21(B)(1): load, device at the end, and a tenth of the device ahead where it leaves the enclosure."""
         clause = "feeder_tap_10ft"
         self.conditions.within(self.case.length_ft, "tap_10ft_length_ft", clause, "The tap")
         needs = [self.case.load, self.conditions.rating_at_end()]
-        leaves = "the tap leaves the enclosure where it is made"
-        if self.conditions.known(self.case.leaves_enclosure, "leaves_enclosure", leaves):
+        if self.conditions.leaves_enclosure():
             needs.append(self._share_of_device("tap_10ft_ratio", clause))
-        self._protected()
+        self.conditions.protected()
         return Need(self.recorder.greatest("Least ampacity of the tap", *needs, clause=clause))
 
     def twenty_five_feet(self) -> Need:
@@ -79,7 +61,7 @@ class TapJudge:
         clause = "feeder_tap_25ft"
         self.conditions.within(self.case.length_ft, "tap_25ft_length_ft", clause, "The tap")
         device = self.conditions.one_device()
-        self._protected()
+        self.conditions.protected()
         needs = [self.case.load, self._share_of_device("tap_25ft_ratio", clause), device]
         return Need(self.recorder.greatest("Least ampacity of the tap", *needs, clause=clause))
 
@@ -91,7 +73,7 @@ class TapJudge:
         together = recorder.add("Primary plus secondary", case.length_ft, case.secondary_length_ft, clause=clause)
         self.conditions.within(together, "tap_transformer_length_ft", clause, "Primary plus secondary")
         device = self.conditions.one_device()
-        self._protected()
+        self.conditions.protected()
         if case.secondary_ampacity is None:
             raise CannotCompute("The ampacity of the secondary conductors is not known.", "Enter it.")
         ratio = recorder.parameter("tap_transformer_ratio", "Ratio")
@@ -118,23 +100,15 @@ class TapJudge:
             )
         self.conditions.within(case.length_ft, "tap_high_bay_length_ft", clause, "The tap")
         self.conditions.within(case.level_length_ft, "tap_high_bay_level_ft", clause, "Its level part")
-        what = "qualified persons alone service the plant"
-        self.conditions.require(case.qualified_industry, "qualified_industry", what)
-        self._protected()
+        self.conditions.qualified()
+        self.conditions.protected()
         needs = [case.load, self._share_of_device("tap_high_bay_ratio", clause), self.conditions.one_device()]
         least = recorder.parameter(f"tap_high_bay_size_{COLUMN[case.circumstances.material]}", "Least size").text
         return Need(recorder.greatest("Least ampacity of the tap", *needs, clause=clause), least)
 
     def outside(self) -> Need:
         """240.21(B)(5): outdoors, of any length, ending in one device that is the disconnect or beside it."""
-        case, clause = self.case, "tap_outside"
-        what = "the tap runs outdoors alone, but for where it ends"
-        self.conditions.require(case.outdoors_only, "outdoors_only", what)
-        self._protected()
-        device = self.conditions.one_device()
-        what = "the device at the end is the disconnect, or beside it, where the conductors enter"
-        self.conditions.require(case.end_is_disconnect, "end_is_disconnect", what)
-        return Need(self.recorder.greatest("Least ampacity of the tap", case.load, device, clause=clause))
+        return self.conditions.outside("tap_outside")
 
 
 RULES: dict[str, tuple[str, str, Callable[[TapJudge], Need]]] = {
@@ -148,14 +122,14 @@ RULES: dict[str, tuple[str, str, Callable[[TapJudge], Need]]] = {
 
 def judge_tap(recorder: Recorder, case: TapCase) -> list[RuleAnswer]:
     """Judge a tap by every rule. A tap of a tap fits none (240.21)."""
-    conditions = Conditions(recorder, case.circumstances, case.ends_in, case.end_rating)
+    conditions = Conditions(recorder, case)
     judge = TapJudge(recorder, case, conditions)
     answers = []
     for rule, (title, clause, check) in RULES.items():
         if case.from_tap:
             answers.append(RuleAnswer(rule, title, "tap_of_tap", False, "No tap may be made from a tap", None, None))
         else:
-            answers.append(answer_of(rule, title, clause, conditions, case.size, partial(check, judge)))
+            answers.append(answer_of(rule, title, clause, conditions, partial(check, judge)))
     return answers
 
 

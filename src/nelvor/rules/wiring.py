@@ -28,60 +28,51 @@ class Fault:
     instead: dict[str, str]
 
 
+BURIED_THWN = {"insulation": "THWN-2", "method": "pvc40"}
+SER_UNDERGROUND = Fault(
+    "Service-entrance cable may not run underground, not even in a raceway.",
+    "ser_not_underground",
+    "insulation",
+    BURIED_THWN,
+)
+USE_INDOORS = Fault(
+    "USE-2 may not run on inside a building unless it is also marked with an indoor type.",
+    "use_not_indoors",
+    "insulation",
+    {"insulation": "THWN-2", "method": "emt"},
+)
+NM_WET = Fault("NM cable may not run where it is wet, nor in a raceway there.", "nm_not_wet", "insulation", BURIED_THWN)
+THHN_WET = Fault(
+    "THHN without a wet rating may not run where it is wet.",
+    "wet_location_insulation",
+    "insulation",
+    {"insulation": "THWN-2"},
+)
+FMC_WET = Fault("Flexible metal conduit may not run where it is wet.", "fmc_not_wet", "method", {"method": "lfmc"})
+UF_IN_THE_SUN = Fault(
+    "UF cable in the sun must be marked sunlight resistant.",
+    "cable_sunlight",
+    "insulation",
+    {"insulation": "THWN-2", "method": "pvc80"},
+)
+
+
 def faults(insulation: str, method: str, placement: str, sunlight_marked: bool | None) -> list[Fault]:
     """Return what is not allowed about a conductor or cable type in a wiring method at a place."""
-    found = []
     wet = placement in WET_PLACEMENTS
-    if insulation == "SER" and placement == "underground":
-        found.append(
-            Fault(
-                "Service-entrance cable may not run underground, not even in a raceway.",
-                "ser_not_underground",
-                "insulation",
-                {"insulation": "THWN-2", "method": "pvc40"},
-            )
+    in_the_sun = placement in ("outdoors", "rooftop")
+    return [
+        fault
+        for applies, fault in (
+            (insulation == "SER" and placement == "underground", SER_UNDERGROUND),
+            (insulation == "USE-2" and placement == "indoors", USE_INDOORS),
+            (insulation == "NM-B" and wet, NM_WET),
+            (insulation == "THHN" and wet, THHN_WET),
+            (method == "fmc" and wet, FMC_WET),
+            (insulation == "UF-B" and in_the_sun and sunlight_marked is False, UF_IN_THE_SUN),
         )
-    if insulation == "USE-2" and placement == "indoors":
-        found.append(
-            Fault(
-                "USE-2 may not run on inside a building unless it is also marked with an indoor type.",
-                "use_not_indoors",
-                "insulation",
-                {"insulation": "THWN-2", "method": "emt"},
-            )
-        )
-    if insulation == "NM-B" and wet:
-        found.append(
-            Fault(
-                "NM cable may not run where it is wet, nor in a raceway there.",
-                "nm_not_wet",
-                "insulation",
-                {"insulation": "THWN-2", "method": "pvc40"},
-            )
-        )
-    if insulation == "THHN" and wet:
-        found.append(
-            Fault(
-                "THHN without a wet rating may not run where it is wet.",
-                "wet_location_insulation",
-                "insulation",
-                {"insulation": "THWN-2"},
-            )
-        )
-    if method == "fmc" and wet:
-        found.append(
-            Fault("Flexible metal conduit may not run where it is wet.", "fmc_not_wet", "method", {"method": "lfmc"})
-        )
-    if insulation == "UF-B" and placement in ("outdoors", "rooftop") and sunlight_marked is False:
-        found.append(
-            Fault(
-                "UF cable in the sun must be marked sunlight resistant.",
-                "cable_sunlight",
-                "insulation",
-                {"insulation": "THWN-2", "method": "pvc80"},
-            )
-        )
-    return found
+        if applies
+    ]
 
 
 def require_computed(insulation: str, method: str, placement: str) -> None:
