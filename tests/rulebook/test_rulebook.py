@@ -46,6 +46,57 @@ class Editions(unittest.TestCase):
         self.assertEqual((len(rules.amendments), len(rules.amendments_not_understood)), (1, 3))
 
 
+class TablesAddedToTheSharedOnes(unittest.TestCase):
+    """Corners of the tables that were not handed to us, and the constants of the optional methods."""
+
+    def cell(self, edition, name, key, column):
+        return rulebook().resolve(edition).cell(name, key, column)
+
+    def test_unit_lighting_loads_are_printed_differently_in_2017(self):
+        for occupancy, of_2017, later in (
+            ("office", "3.5", "1.3"),
+            ("store", "3", "1.9"),
+            ("warehouse", "0.25", "1.2"),
+        ):
+            self.assertEqual(self.cell("2017", "unit_load", (occupancy,), "va_per_ft2"), Fraction(of_2017))
+            for edition in ("2020", "2023"):
+                self.assertEqual(self.cell(edition, "unit_load", (occupancy,), "va_per_ft2"), Fraction(later))
+
+    def test_lighting_slices_of_each_occupancy_fall_and_end_open(self):
+        for edition in EDITIONS:
+            rules = rulebook().resolve(edition)
+            for occupancy in ("dwelling", "hotel_motel", "warehouse"):
+                slices = rules.lighting_slices(occupancy)
+                shares = [Fraction(row["percent"]) for row in slices]
+                self.assertEqual(shares, sorted(shares, reverse=True))
+                self.assertEqual(slices[-1]["up_to_va"], "")
+
+    def test_an_occupancy_that_an_edition_does_not_name_is_an_error(self):
+        self.assertTrue(rulebook().resolve("2017").lighting_slices("hospital"))
+        with self.assertRaises(MissingFigure):
+            rulebook().resolve("2023").lighting_slices("hospital")
+
+    def test_kitchen_demand(self):
+        rules = rulebook().resolve("2023")
+        found = [rules.band("kitchen_demand", Fraction(pieces))["percent"] for pieces in (1, 2, 3, 4, 5, 6, 60)]
+        self.assertEqual(found, ["100", "100", "90", "80", "70", "65", "65"])
+
+    def test_every_constant_holds_for_each_edition_it_names_and_is_a_number_or_a_size(self):
+        for entry in rulebook().parameters:
+            with self.subTest(entry.key):
+                self.assertTrue(entry.source and entry.editions)
+                if entry.unit == "AWG":
+                    self.assertIn(entry.value, SIZES)
+                else:
+                    Fraction(entry.value)
+
+    def test_every_constant_of_the_load_methods_is_held_in_every_edition(self):
+        for edition in EDITIONS:
+            rules = rulebook().resolve(edition)
+            for key in ("optional_first_va", "existing_first_va", "measured_factor", "receptacle_va", "tap_25ft_ratio"):
+                self.assertGreater(Fraction(rules.parameter(key).value), 0)
+
+
 class Gaps(unittest.TestCase):
     """A missing figure is an error that says which figure, which edition and what exists."""
 
