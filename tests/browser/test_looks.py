@@ -107,6 +107,28 @@ class Accessibility(WithBrowser):
             page.get_by_role("heading", name="Begin a job").wait_for()
             self.assertEqual(self.serious(page), [], f"jobs, {scheme}")
 
+    def test_quick_figures_windows_and_the_meter_record(self):
+        job = self.new_job(parse_value(bakery()))
+        for scheme in ("light", "dark"):
+            page = self.open(job, color_scheme=scheme)
+            page.locator("[data-run=to-shop] > rect").click()
+            page.get_by_role("button", name="Compare lawful ways").click()
+            page.get_by_role("table", name="Lawful ways").wait_for()
+            page.get_by_text("Price list, per foot").click()
+            self.assertEqual(self.serious(page), [], f"lawful ways, {scheme}")
+            page.get_by_role("button", name="Close").click()
+            page.locator("[data-run=to-cold] > rect").click()
+            page.get_by_role("list", name="Tap rules").wait_for()
+            self.assertEqual(self.serious(page), [], f"tap, {scheme}")
+            page.goto(f"{self.server.url}/jobs/{job}/loads")
+            self.settled(page)
+            page.get_by_role("button", name="Service disconnect", exact=True).click()
+            page.get_by_label("Recorded peak").wait_for()
+            self.assertEqual(self.serious(page), [], f"measured demand, {scheme}")
+            page.goto(f"{self.server.url}/figures/multifamily")
+            page.get_by_test_id("figure-value").wait_for()
+            self.assertEqual(self.serious(page), [], f"quick figures, {scheme}")
+
     def test_the_sign_in_page(self):
         page = self.context().new_page()
         page.goto(self.server.url)

@@ -110,6 +110,7 @@ function OneFigure({ figure }: { figure: Line }) {
       <section
         aria-label="Answer"
         aria-live="polite"
+        tabIndex={0}
         className="min-h-0 overflow-y-auto border-l border-rule bg-sheet px-4 py-3 max-lg:border-t max-lg:border-l-0"
       >
         {told.kind === "refused" ? (
