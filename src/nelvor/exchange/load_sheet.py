@@ -25,6 +25,7 @@ BOLD = Font(bold=True)
 FIRST_STEP_ROW = 2
 VALUE_COLUMN = "C"
 LONGEST_SHEET_NAME = 31
+HEAD_ROWS, FULL_ROW = 4, 6
 SIGNS = {"add": "+", "subtract": "-", "multiply": "*", "divide": "/"}
 FUNCTIONS = {"greatest": "MAX", "least": "MIN"}
 
@@ -40,7 +41,7 @@ def load_sheet_xlsx(report: Report) -> bytes:
         (harmless(report.site.document.name),),
         (f"{report.signature.edition} rules, {report.state}; rulebook {report.signature.rulebook}",),
         (),
-        ("At", "Method", "Load", "Connected, VA", "Calculated, VA", "Section"),
+        ("At", "Method", "Load", "Connected, VA", "Calculated, VA", "Section", "Factor"),
     ]
     bold = [1, 4]
     for enclosure_id in report.site.walking_order:
@@ -55,12 +56,15 @@ def load_sheet_xlsx(report: Report) -> bytes:
         rows += _level_rows(report, name, level, sheet_name)
         bold.append(len(rows) - 1 - len(level.legs))
     rows += [(), *((text,) for text in CAUTIONS)]
-    for row in rows:
+    for number, row in enumerate(rows, 1):
         front.append(list(row))
+        if len(row) == FULL_ROW and number > HEAD_ROWS:
+            front[f"G{number}"] = f"=IF(D{number}>0,E{number}/D{number},0)"
+            front[f"G{number}"].number_format = "0.0%"
     for number in bold:
         for cell in front[number]:
             cell.font = BOLD
-    for column, width in zip("ABCDEF", (26, 34, 38, 16, 16, 18), strict=True):
+    for column, width in zip("ABCDEFG", (26, 34, 38, 16, 16, 18, 10), strict=True):
         front.column_dimensions[column].width = width
     stream = io.BytesIO()
     book.save(stream)

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict
 from nelvor.model.operations import Operation
 from nelvor.report.check import Report
 from nelvor.report.words import group_name, thing_words
+from nelvor.rules.demand import DemandLine
 from nelvor.rules.loads import Group, LevelLoad
 from nelvor.rules.run import RunAnswer
 from nelvor.rules.verdict import Verdict
@@ -62,6 +63,7 @@ class DemandLineOut(Wire):
     label: str
     connected: FigureOut
     demand: FigureOut
+    factor: str
 
 
 class GroupOut(Wire):
@@ -383,6 +385,12 @@ def _level(report: Report, enclosure_id: str) -> LevelOut:
     )
 
 
+def _factor(line: DemandLine) -> str:
+    """What of the connected load is taken, in per cent; "" where nothing is connected."""
+    connected = line.connected_va.number
+    return f"{shown(line.demand_va.number / connected * 100, 3)} %" if connected else ""
+
+
 def _group(report: Report, group: Group, book: str) -> GroupOut:
     return GroupOut.model_validate(
         {
@@ -393,6 +401,7 @@ def _group(report: Report, group: Group, book: str) -> GroupOut:
                     label=line.label,
                     connected=figure_out(line.connected_va, book),
                     demand=figure_out(line.demand_va, book),
+                    factor=_factor(line),
                 )
                 for line in group.lines
             ],

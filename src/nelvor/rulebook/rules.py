@@ -7,7 +7,7 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
-from functools import cache
+from functools import cache, cached_property
 from pathlib import Path
 
 from nelvor.errors import MissingFigure, RulebookBroken, UnknownEdition
@@ -180,12 +180,16 @@ class Rules:
 
     def standard_ratings(self, breakers_only: bool = True) -> list[Fraction]:
         """Return the standard ampere ratings of 240.6(A), in order: of breakers, or with the fuses' own ones too."""
+        return list(self._breaker_ratings if breakers_only else self._all_ratings)
+
+    @cached_property
+    def _all_ratings(self) -> tuple[Fraction, ...]:
+        return tuple(Fraction(row["amps"]) for row in self.table("standard_rating").rows)
+
+    @cached_property
+    def _breaker_ratings(self) -> tuple[Fraction, ...]:
         rows = self.table("standard_rating").rows
-        return [
-            Fraction(row["amps"])
-            for row in rows
-            if not breakers_only or self.edition in row["breaker_editions"].split()
-        ]
+        return tuple(Fraction(row["amps"]) for row in rows if self.edition in row["breaker_editions"].split())
 
     def amended(self, key: str, *actions: str) -> list[Amendment]:
         """Return the amendments in force with this key and one of these actions."""

@@ -201,7 +201,7 @@ def smallest_hots(
         CannotCompute: no size of the table reaches.
     """
     refused = ""
-    for size in sizes:
+    for size in _worth_trying(recorder, circumstances, demand, sizes):
         mark = recorder.mark()
         try:
             why, ampacity, tests = refusal(recorder, size, circumstances, demand)
@@ -220,6 +220,25 @@ def smallest_hots(
         f"behind a {demand.device.text} A device here.",
         "Use parallel sets of 1/0 and larger.",
     )
+
+
+def _worth_trying(
+    recorder: Recorder, circumstances: Circumstances, demand: Demand, sizes: Sequence[str]
+) -> Sequence[str]:
+    """Return the sizes from the last one that surely fails on, so that its refusal is told and smaller ones are not tried."""
+    if circumstances.dwelling_share:
+        need = demand.device.number * Fraction(recorder.rules.parameter("dwelling_share").value)
+    else:
+        below = [rating for rating in recorder.rules.standard_ratings() if rating < demand.device.number]
+        need = max(demand.design.number, below[-1] if below else Fraction(0))
+    degrees = min(circumstances.termination_c, circumstances.insulation_c)
+    column = f"{COLUMN[circumstances.material]}{degrees}"
+    table = recorder.rules.table("ampacity")
+    for place, size in enumerate(sizes):
+        row = table.find((size,))
+        if row is not None and row[column] and Fraction(row[column]) * circumstances.sets >= need:
+            return sizes[max(place - 1, 0) :]
+    return sizes[-1:]
 
 
 def exact_ambient(value: float | None, job_value: float) -> Fraction:

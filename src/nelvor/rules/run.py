@@ -788,6 +788,8 @@ class RunSolver:
 
     def _size_within(self, limit: Fraction) -> str | None:
         """Return the smallest size of hots that keeps the accumulated drop within the limit."""
+        if self.drop_ahead is not None and self.drop_ahead >= limit:
+            return None
         for size in SIZES[size_index(self._need("hots").text) :]:
             scratch = Recorder(self.rules)
             try:

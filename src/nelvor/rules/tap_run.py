@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from nelvor.errors import CannotCompute
 from nelvor.model.things import Run, Tap, Transformer
-from nelvor.rules.conductor import Circumstances
+from nelvor.rules.conductor import COLUMN, Circumstances
 from nelvor.rules.secondary import SecondaryCase
 from nelvor.rules.site import LINE_TO_LINE_V, THREE_PHASE, Site
 from nelvor.rules.tap_conditions import End, RuleAnswer, smallest_of
@@ -53,7 +53,17 @@ def tap_case(
         primary_v=entered("Primary volts", LINE_TO_LINE_V.get(system or ""), "V") if transformer else None,
         secondary_v=entered("Secondary volts", secondary_v, "V"),
         secondary_length_ft=entered("Secondary length", beyond.length_ft, "ft") if beyond else None,
+        secondary_ampacity=_ampacity_locked(beyond, recorder) if beyond else None,
     )
+
+
+def _ampacity_locked(run: Run, recorder: Recorder) -> Figure | None:
+    """The ampacity of a run's conductors at 75 °C where their size is locked, None where it is still to be chosen."""
+    if run.hot_size is None or run.material is None:
+        return None
+    each = recorder.table("Ampacity of the secondary", "ampacity", (run.hot_size,), f"{COLUMN[run.material]}75")
+    sets = recorder.given("Parallel sets", run.sets, "", "run")
+    return recorder.multiply("Ampacity of the secondary, all sets", each, sets, unit="A")
 
 
 def _end(site: Site, run: Run) -> tuple[End | None, Fraction | None]:

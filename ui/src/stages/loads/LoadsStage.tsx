@@ -147,8 +147,8 @@ function PanelLoads({ panelId }: { panelId: string }) {
 }
 
 /** What is connected, where the demand is less. */
-function ofConnected(connected: Schemas["FigureOut"], demand: Schemas["FigureOut"]): string | null {
-  return connected.value === demand.value ? null : `of ${connected.value}`;
+function ofConnected(connected: Schemas["FigureOut"], demand: Schemas["FigureOut"], factor = ""): string | null {
+  return connected.value === demand.value ? null : `${factor} of ${connected.value}`.trim();
 }
 
 function LevelSheet({ level, name }: { level: Schemas["LevelOut"] | undefined; name: string }) {
@@ -171,7 +171,7 @@ function LevelSheet({ level, name }: { level: Schemas["LevelOut"] | undefined; n
               key={line.label}
               label={line.label}
               figure={line.demand}
-              note={ofConnected(line.connected, line.demand)}
+              note={ofConnected(line.connected, line.demand, line.factor)}
             />
           ))}
         </section>
