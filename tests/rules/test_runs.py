@@ -307,6 +307,12 @@ class EntireDwelling(unittest.TestCase):
         thing(builder.job, "runs", "to-panel")["hot_size"] = "1/0"
         self.assertEqual(finding(builder.report(), "hots_size", "to-panel").outcome, "must_fix")
 
+    def test_a_device_above_the_services_goes_by_the_table(self):
+        builder = self.split()
+        for device_id in ("service-to-panel", "panel-main"):
+            thing(builder.job, "devices", device_id)["rating_a"] = 225.0
+        self.assertEqual(answer(builder).size("hots"), "4/0")
+
     def test_another_metal_than_the_services_goes_by_the_table(self):
         builder = self.split()
         thing(builder.job, "runs", "to-panel")["material"] = "aluminium"

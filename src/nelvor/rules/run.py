@@ -72,11 +72,20 @@ class RunAnswer:
         return figure.text if figure else None
 
 
+@dataclass(frozen=True)
+class WholeUnit:
+    """The run that carries the whole of a dwelling unit: its metal, its size and its device in A."""
+
+    material: str
+    size: str
+    device_a: Fraction
+
+
 class RunSolver:
     """Solves one run of a site.
 
-    ``drop_ahead`` is the drop accumulated from the service point, None when unknown; ``whole_ahead`` the size,
-    by metal, of a run ahead that carries the whole of a dwelling unit.
+    ``drop_ahead`` is the drop accumulated from the service point, None when unknown; ``whole_ahead`` the
+    run ahead that carries the whole of a dwelling unit.
     """
 
     def __init__(
@@ -86,7 +95,7 @@ class RunSolver:
         levels: LevelLoads,
         run: Run,
         drop_ahead: Fraction | None,
-        whole_ahead: dict[str, str] | None = None,
+        whole_ahead: WholeUnit | None = None,
     ) -> None:
         self.site = site
         self.rules = rules
@@ -94,7 +103,7 @@ class RunSolver:
         self.level = levels.get(site.downstream_of(run))
         self.levels = levels
         self.drop_ahead = drop_ahead
-        self.whole_ahead = whole_ahead or {}
+        self.whole_ahead = whole_ahead
         self.recorder = Recorder(rules)
         self.judge = Judge(rules, "runs", run.id)
         self.figures: dict[str, Figure] = {}
@@ -399,9 +408,12 @@ class RunSolver:
 
     def _as_what_carries_the_whole(self, circumstances: Circumstances, needed: str) -> bool:
         """A feeder within one dwelling unit need not be larger than the run that carries the whole of it (310.12)."""
-        largest = self.whole_ahead.get(circumstances.material)
+        whole = self.whole_ahead
+        if whole is None or whole.material != circumstances.material or self._need("device").number > whole.device_a:
+            return False
+        largest = whole.size
         chosen = self.run.hot_size or largest
-        if largest is None or chosen is None or self._hot_count() != len(LEGS) - 1 or not self._within_one_unit():
+        if self._hot_count() != len(LEGS) - 1 or not self._within_one_unit():
             return False
         if size_index(needed) <= size_index(largest) or size_index(chosen) < size_index(largest):
             return False
@@ -804,7 +816,7 @@ class RunSolver:
 def solve_runs(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, RunAnswer]:
     """Return the answer of every run, walking outward so that the drop accumulates from the service point."""
     answers: dict[str, RunAnswer] = {}
-    whole: dict[str, dict[str, str]] = {}
+    whole: dict[str, WholeUnit | None] = {}
     accumulated: dict[str, Fraction | None] = {source_id: Fraction(0) for source_id in site.sources}
     for owner in [*site.sources, *site.walking_order]:
         ahead = accumulated.get(owner)
@@ -812,7 +824,7 @@ def solve_runs(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, RunAns
         for run in sorted(leaving, key=lambda item: item.id in site.tap_of_run):
             before = _drop_before(site, run, ahead, answers)
             answer = RunSolver(site, rules, levels, run, before, whole.get(owner)).solve()
-            whole[site.downstream_of(run)] = _whole_of(answer) or whole.get(owner, {})
+            whole[site.downstream_of(run)] = _whole_of(answer) or whole.get(owner)
             answers[run.id] = answer
             total = answer.figures.get("total_drop")
             beyond = Fraction(0) if answer.kind == "utility" else (total.number if total else None)
@@ -820,12 +832,11 @@ def solve_runs(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, RunAns
     return answers
 
 
-def _whole_of(answer: RunAnswer) -> dict[str, str]:
-    """The size of a run that carries the whole of a dwelling unit, by its metal."""
-    size = answer.size("hots")
-    if not answer.whole_dwelling or size is None or answer.material is None or answer.run.sets > 1:
-        return {}
-    return {answer.material: size}
+def _whole_of(answer: RunAnswer) -> WholeUnit | None:
+    size, device = answer.size("hots"), answer.figures.get("device")
+    if not answer.whole_dwelling or size is None or device is None or answer.material is None or answer.run.sets > 1:
+        return None
+    return WholeUnit(answer.material, size, device.number)
 
 
 def _drop_before(site: Site, run: Run, ahead: Fraction | None, answers: dict[str, RunAnswer]) -> Fraction | None:
