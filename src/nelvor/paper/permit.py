@@ -24,7 +24,8 @@ from nelvor.report.words import (
     thing_words,
 )
 from nelvor.rules.loads import LevelLoad
-from nelvor.rules.run import METHOD_WORDS, RunAnswer
+from nelvor.rules.run import RunAnswer
+from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.rules.zones import name_of, run_name
 from nelvor.working import shown
 

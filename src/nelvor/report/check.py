@@ -70,7 +70,7 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
     site = Site(resolved)
     levels = level_loads(site, rules)
     runs = solve_runs(site, rules, levels)
-    others = _alternatives(site, rules, levels, runs) if alternatives else {}
+    others = _alternatives(runs) if alternatives else {}
     bonds = bond_answers(site, rules, runs)
     electrodes = electrode_answers(site, rules, runs, bonds)
     panels = panel_answers(site, rules, levels, runs, bonds)
@@ -103,15 +103,12 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
     )
 
 
-def _alternatives(site: Site, rules: Rules, levels: LevelLoads, runs: dict[str, RunAnswer]) -> dict[str, RunAnswer]:
-    found = {}
-    for run_id, answer in runs.items():
-        if answer.kind == "utility" or answer.material is None:
-            continue
-        total, here = answer.figures.get("total_drop"), answer.figures.get("drop")
-        ahead = total.number - here.number if total and here else None
-        found[run_id] = in_other_material(site, rules, levels, answer, ahead)
-    return found
+def _alternatives(runs: dict[str, RunAnswer]) -> dict[str, RunAnswer]:
+    return {
+        run_id: in_other_material(answer)
+        for run_id, answer in runs.items()
+        if answer.kind != "utility" and answer.material is not None
+    }
 
 
 def _in_order(site: Site, verdicts: list[Verdict]) -> list[Verdict]:

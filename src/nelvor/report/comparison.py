@@ -8,14 +8,14 @@ from fractions import Fraction
 from typing import get_args
 
 from nelvor.errors import NotFound
-from nelvor.model.things import Run
 from nelvor.model.vocabulary import SIZES, TradeSize
 from nelvor.prices import Prices, prices_of
 from nelvor.report.check import Report
 from nelvor.report.wire import Wire
 from nelvor.report.words import MATERIAL_WORDS
 from nelvor.rules.conductor import size_index
-from nelvor.rules.run import METHOD_WORDS, RunAnswer, RunSolver
+from nelvor.rules.run import RunAnswer, made_otherwise
+from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.working import exact
 
 WIRINGS = {
@@ -108,7 +108,7 @@ def compare_run(report: Report, run_id: str) -> ComparisonOut:
     if now is None or now.kind == "utility":
         raise NotFound("There is nothing to compare for this run.")
     prices = prices_of(report.site.document)
-    ways = [Way(answer, tuple(_items(answer))) for answer in _lawful(report, now)]
+    ways = [Way(answer, tuple(_items(answer))) for answer in _lawful(now)]
     ways.sort(key=lambda way: (way.price(prices) is None, way.price(prices) or 0, _drop(way.answer) or 0))
     used = {item for way in ways for item, _ in way.items}
     return ComparisonOut(
@@ -119,29 +119,21 @@ def compare_run(report: Report, run_id: str) -> ComparisonOut:
     )
 
 
-def _lawful(report: Report, now: RunAnswer) -> Iterator[RunAnswer]:
+def _lawful(now: RunAnswer) -> Iterator[RunAnswer]:
     """Yield every metal, wiring and size that is lawful for the run: the smallest size and the next ones up."""
-    ahead = _drop_ahead(now)
     for insulation, method in WIRINGS.get(now.run.placement or "", ()):
         for material in ("copper", "aluminium"):
-            first = _solved(report, now.run, ahead, material=material, insulation=insulation, method=method)
+            way = {"material": material, "insulation": insulation, "method": method, "ground_by_raceway": False}
+            first = made_otherwise(now, **way)
             size = first.size("hots")
             if size is None or not _holds(first):
                 continue
             yield first
             for larger in SIZES[size_index(size) + 1 :][:SIZES_UP]:
                 if size_index(larger) <= size_index(LARGEST_OF_CABLES.get(insulation, SIZES[-1])):
-                    answer = _solved(
-                        report, now.run, ahead, material=material, insulation=insulation, method=method, hot_size=larger
-                    )
+                    answer = made_otherwise(now, **way, hot_size=larger)
                     if answer.size("hots") and _holds(answer):
                         yield answer
-
-
-def _solved(report: Report, run: Run, ahead: Fraction | None, **choice: str) -> RunAnswer:
-    free = {"hot_size": None, "neutral_size": None, "ground_size": None, "ground_material": None, "raceway_size": None}
-    other = run.model_copy(update={**free, "ground_by_raceway": False, **choice})
-    return RunSolver(report.site, report.rules, report.levels, other, ahead).solve()
 
 
 def _holds(answer: RunAnswer) -> bool:
@@ -151,11 +143,6 @@ def _holds(answer: RunAnswer) -> bool:
     return not too_large and all(
         verdict.outcome != "must_fix" for verdict in answer.verdicts if verdict.code != "cover"
     )
-
-
-def _drop_ahead(now: RunAnswer) -> Fraction | None:
-    total, here = now.figures.get("total_drop"), now.figures.get("drop")
-    return total.number - here.number if total and here else None
 
 
 def _drop(answer: RunAnswer) -> Fraction | None:
@@ -184,7 +171,7 @@ def _out(report: Report, way: Way, prices: Prices, now: RunAnswer) -> Alternativ
     answer, run = way.answer, way.answer.run
     total, here = _drop(answer), answer.figures.get("drop")
     limit = exact(report.site.document.settings.feeder_drop_limit_percent)
-    ahead = _drop_ahead(now)
+    ahead = now.drop_ahead
     longest = None
     if here is not None and here.number > 0 and ahead is not None and run.length_ft is not None:
         longest = float(exact(run.length_ft) * max(limit - ahead, Fraction(0)) / here.number)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from nelvor.report.check import Report
 from nelvor.rules.loads import Group
-from nelvor.rules.run import METHOD_WORDS, RunAnswer
+from nelvor.rules.run import RunAnswer
+from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.rules.zones import name_of, run_name
 
 OUTCOME_WORDS = {"must_fix": "must fix", "advice": "advice", "cannot_tell": "cannot tell", "holds": "hold"}

@@ -16,6 +16,20 @@ RACEWAYS = frozenset({"pvc40", "pvc80", "emt", "rmc", "imc", "fmc", "lfmc", "lfn
 WET_PLACEMENTS = frozenset({"underground", "outdoors", "rooftop"})
 CAPPED_AT_60_C = frozenset({"NM-B", "UF-B"})
 EXEMPT_FROM_ROOF_HEAT = "XHHW-2"
+METHOD_WORDS = {
+    "pvc40": "PVC schedule 40",
+    "pvc80": "PVC schedule 80",
+    "emt": "EMT",
+    "rmc": "RMC",
+    "imc": "IMC",
+    "fmc": "flexible metal conduit",
+    "lfmc": "liquid-tight flexible metal conduit",
+    "lfnc_b": "liquid-tight flexible nonmetallic conduit",
+    "ent": "ENT",
+    "earth": "laid in earth",
+    "cable": "cable",
+    "free_air": "free air",
+}
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,193 @@
+"""One run with all that its parts are worked out from, and the figures, gaps and verdicts that come of it."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from fractions import Fraction
+from functools import cached_property
+from typing import Any
+
+from nelvor.errors import CannotCompute, MissingInput
+from nelvor.model.things import Device, Run
+from nelvor.rulebook.rules import Rules
+from nelvor.rules.fit_out import FitOut
+from nelvor.rules.load_kind import Tally
+from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, methods_of
+from nelvor.rules.site import COMPUTED_SYSTEMS, THREE_PHASE, Site
+from nelvor.rules.tap_conditions import RuleAnswer
+from nelvor.rules.verdict import Judge
+from nelvor.working import Figure, Recorder, exact
+
+LEGS = ("L1", "L2", "L3")
+ENDS_IN_ITS_DEVICE = frozenset({"service", "secondary"})
+
+
+@dataclass(frozen=True)
+class WholeUnit:
+    """The run that carries the whole of a dwelling unit: its metal, its size and its device in A."""
+
+    material: str
+    size: str
+    device_a: Fraction
+
+
+@dataclass(frozen=True)
+class Ahead:
+    """What lies ahead of a run: the drop from the service point in per cent, None when unknown, and the run that
+    carries the whole of the dwelling unit, if one does."""
+
+    drop_percent: Fraction | None = None
+    whole: WholeUnit | None = None
+
+
+@dataclass
+class RunCase:
+    """A run of a site under the rules of an edition. The parts fill in figures, gaps and verdicts as they are solved."""
+
+    site: Site
+    rules: Rules
+    levels: LevelLoads
+    run: Run
+    ahead: Ahead
+    figures: dict[str, Figure] = field(default_factory=dict)
+    gaps: dict[str, CannotCompute] = field(default_factory=dict)
+    smallest_hots: str | None = None
+    whole_dwelling: bool = False
+    tap_rules: list[RuleAnswer] = field(default_factory=list)
+    to_fit: list[FitOut] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        self.recorder = Recorder(self.rules)
+        self.judge = Judge(self.rules, "runs", self.run.id)
+        self.kind = self._kind()
+
+    def made_otherwise(self, run: Run) -> RunCase:
+        """Return the case of the same run made in another way: between the same ends, with the same load."""
+        other = RunCase(self.site, self.rules, self.levels, run, self.ahead)
+        other._carried = self._carried
+        return other
+
+    def attempt(self, part: str, work: Callable[[RunCase], None]) -> None:
+        """Solve one part; what cannot be computed is kept as a gap and told once."""
+        try:
+            work(self)
+        except CannotCompute as reason:
+            self.gaps[part] = reason
+            if not any(verdict.text.startswith(reason.reason) for verdict in self.judge.verdicts):
+                self.judge.cannot_compute(f"run_{part}", reason)
+
+    def _kind(self) -> str:
+        if self.site.upstream_of(self.run) in self.site.sources:
+            return "utility"
+        if self.run.from_part in self.site.transformer_of_secondary:
+            return "secondary"
+        return "service" if self.site.protection_ahead.get(self.run.id) is None else "feeder"
+
+    def need(self, part: str) -> Figure:
+        """Return a figure already worked out, or raise the reason why it could not be."""
+        if part in self.figures:
+            return self.figures[part]
+        raise self.gaps[part]
+
+    def filled(self, field_name: str, what: str) -> Any:
+        """Return a property of the run.
+
+        Raises:
+            MissingInput: it is not entered.
+        """
+        value = getattr(self.run, field_name)
+        if value is None:
+            raise MissingInput(self.run.id, field_name, what)
+        return value
+
+    @cached_property
+    def _carried(self) -> LevelLoad | CannotCompute:
+        level = self.levels.get(self.downstream())
+        if level is None:
+            return CannotCompute("Nothing is fed by this run.", "Choose what it feeds.")
+        if isinstance(level, LoadUnknown):
+            return level.reason
+        try:
+            return self._with_taps(level) if self.run.id in self.site.taps_on_run else level
+        except CannotCompute as reason:
+            return reason
+
+    def known_level(self) -> LevelLoad:
+        """Return the load at the end of the run, with what its taps carry, since both flow up to the last tap.
+
+        Raises:
+            CannotCompute: the load is not known.
+        """
+        if isinstance(self._carried, CannotCompute):
+            raise self._carried
+        return self._carried
+
+    def _with_taps(self, level: LevelLoad) -> LevelLoad:
+        tally: Tally = Counter(level.tally)
+        for tap in self.site.taps_on_run[self.run.id]:
+            beyond = self.levels.get(self.site.downstream_of(self.site.runs[tap.tap_run_id]))
+            if isinstance(beyond, LoadUnknown):
+                raise beyond.reason
+            if beyond is not None:
+                tally.update(beyond.tally)
+        return calculate(level.enclosure_id, tally, level.system, self.rules, methods_of(self.site))
+
+    def length_ft(self) -> Fraction:
+        """Return the length of the run, exactly.
+
+        Raises:
+            MissingInput: it is not entered.
+        """
+        return exact(self.filled("length_ft", "The length of the run"))
+
+    def system(self) -> str:
+        """Return the voltage system at the end of the run.
+
+        Raises:
+            CannotCompute: it is not known, or not one of those computed.
+        """
+        system = self.site.system_at(self.site.downstream_of(self.run))
+        if system not in COMPUTED_SYSTEMS:
+            raise CannotCompute(
+                "The voltage system is not known or not computed yet.",
+                "Choose 120/240 V one-phase or 208Y/120 V on the source.",
+            )
+        return str(system)
+
+    def protecting_device(self) -> Device:
+        """Return the device whose rating this run's conductors must suit: ahead, or for a service run at its end."""
+        if self.kind in ENDS_IN_ITS_DEVICE:
+            main = self.site.main_of(self.site.downstream_of(self.run))
+            if main is None:
+                raise CannotCompute(
+                    f"The {self.kind} run ends in no main device.",
+                    "Give the enclosure at its end a main breaker or fuses.",
+                )
+            return main
+        device = self.site.protection_ahead[self.run.id]
+        assert device is not None  # a feeder is a run with protection ahead
+        return device
+
+    def hot_count(self) -> int:
+        """Return how many hot conductors the run has; without conductors of its own, as many as the system has legs."""
+        roles = {item.role for item in self.site.conductors_of.get(self.run.id, [])}
+        hots = len(roles & {"L1", "L2", "L3"})
+        return hots or (3 if self.system() in THREE_PHASE else 2)
+
+    def downstream(self) -> str:
+        """Return the id of what the run feeds."""
+        return self.site.downstream_of(self.run)
+
+    def neutral_bar(self, owner: str) -> str:
+        """Return the neutral bar of an enclosure, or the enclosure where it has none."""
+        return next((bar.id for bar in self.site.bars_in.get(owner, []) if bar.kind == "neutral"), owner)
+
+    def ground_bar(self, owner: str) -> str:
+        """Return the ground bar of an enclosure, or the enclosure where it has none."""
+        return next((bar.id for bar in self.site.bars_in.get(owner, []) if bar.kind == "ground"), owner)
+
+    def ground_material(self) -> str:
+        """Return the metal of the grounding conductor."""
+        return self.run.ground_material or self.run.material or "copper"

@@ -1,0 +1,115 @@
+"""Of a run: what the ampacity of its conductors depends on, and whether its type may run there at all."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from nelvor.rules import conductor, wiring
+from nelvor.rules.conductor import Circumstances, size_index
+from nelvor.rules.loads import carries_entire_unit
+from nelvor.rules.run.case import LEGS, RunCase
+from nelvor.rules.site import THREE_PHASE
+from nelvor.rules.verdict import Mend, proposing
+from nelvor.rules.wiring import METHOD_WORDS
+from nelvor.working import exact
+
+INCHES_PER_FOOT = 12
+
+
+def circumstances_of(case: RunCase) -> Circumstances:
+    """Return the circumstances of a run's conductors; a type that may not run there is told on the way.
+
+    Raises:
+        MissingInput, CannotCompute: something they rest on is not entered, or not held.
+    """
+    run = case.run
+    insulation = case.filled("insulation", "The insulation or cable type")
+    material = case.filled("material", "The conductor material")
+    method = case.filled("method", "The wiring method")
+    placement = case.filled("placement", "Where the run lies")
+    _check_wiring(case, insulation, method, placement)
+    wet = placement in wiring.WET_PLACEMENTS
+    length_in = exact(run.length_ft) * INCHES_PER_FOOT if run.length_ft is not None else None
+    nipple_in = Fraction(case.rules.parameter("nipple_longest_in").value)
+    return Circumstances(
+        material=material,
+        insulation=insulation,
+        insulation_c=wiring.insulation_temperature(insulation, wet, case.rules),
+        termination_c=_termination_c(case),
+        sets=run.sets,
+        ambient_c=_ambient(case, insulation, placement),
+        current_carrying=_current_carrying(case),
+        nipple=length_in is not None and length_in <= nipple_in,
+        dwelling_share=_dwelling_share(case),
+        cap_c=wiring.cable_cap_c(insulation),
+        small_cap=insulation == "SER" and run.in_thermal_insulation is True,
+    )
+
+
+def _ambient(case: RunCase, insulation: str, placement: str) -> Fraction:
+    value = conductor.exact_ambient(case.run.ambient_c, case.site.document.settings.ambient_c)
+    if placement != "rooftop":
+        return value
+    clearance = None if case.run.roof_clearance_in is None else exact(case.run.roof_clearance_in)
+    ambient = case.recorder.given("Ambient temperature", value, "°C", "run or job settings")
+    return wiring.ambient_on_roof(case.recorder, case.run.id, ambient, insulation, clearance).number
+
+
+def _check_wiring(case: RunCase, insulation: str, method: str, placement: str) -> None:
+    for fault in wiring.faults(insulation, method, placement, case.run.jacket_marked_sunlight):
+        label = " in ".join(METHOD_WORDS.get(word, word) for word in fault.instead.values())
+        mend = Mend(f"Use {label}", proposing("runs", case.run, **fault.instead))
+        case.judge.must_fix("run_wiring", fault.text, fault.clause, fault.field, mend)
+    if insulation == "SER" and placement == "indoors" and case.run.in_thermal_insulation is None:
+        _small_ser(case)
+    wiring.require_computed(insulation, method, placement)
+
+
+def _small_ser(case: RunCase) -> None:
+    small = case.rules.parameter("ser_small_60c_size").value
+    if case.run.hot_size is not None and size_index(case.run.hot_size) <= size_index(small):
+        case.judge.cannot_tell(
+            "run_wiring",
+            "SE cable of 10 AWG and smaller in thermal insulation goes by 60 °C. Enter whether it lies in insulation.",
+            "ser_insulation_60c",
+            "in_thermal_insulation",
+        )
+
+
+def _termination_c(case: RunCase) -> int:
+    limit = Fraction(case.rules.parameter("small_termination_limit_a").value)
+    if case.need("device").number > limit:
+        return 75
+    ends = (case.site.upstream_of(case.run), case.site.downstream_of(case.run))
+    marked = [case.site.enclosures[end].termination_c for end in ends if end in case.site.enclosures]
+    if marked and all(mark is not None and mark >= 75 for mark in marked):
+        return 75
+    return 60
+
+
+def terminations_unknown(case: RunCase) -> list[str]:
+    """Return the names of the ends whose temperature marking is not known."""
+    ends = (case.site.upstream_of(case.run), case.site.downstream_of(case.run))
+    return [
+        case.site.enclosures[end].name or end
+        for end in ends
+        if end in case.site.enclosures and case.site.enclosures[end].termination_c is None
+    ]
+
+
+def _current_carrying(case: RunCase) -> int:
+    hots = case.hot_count()
+    has_neutral = case.site.has_conductor(case.run, "neutral")
+    two_legs_of_a_wye = case.system() in THREE_PHASE and hots == len(LEGS) - 1
+    counts = has_neutral and (case.run.harmonic_neutral or two_legs_of_a_wye)
+    return hots + (1 if counts else 0) + case.run.other_current_carrying
+
+
+def _dwelling_share(case: RunCase) -> bool:
+    """The 83 % rule: a feeder or service that carries the entire load of one dwelling unit, 100 to 400 A."""
+    rating = case.need("device").number
+    least = Fraction(case.rules.parameter("dwelling_share_least_a").value)
+    most = Fraction(case.rules.parameter("dwelling_share_most_a").value)
+    if not least <= rating <= most or case.hot_count() != 2:
+        return False
+    return carries_entire_unit(case.site, case.levels, case.site.downstream_of(case.run))
