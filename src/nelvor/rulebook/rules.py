@@ -178,9 +178,9 @@ class Rules:
             raise MissingFigure("the list of constants", key, self.edition, "other editions")
         return self.parameters[key]
 
-    def standard_ratings(self, breakers_only: bool = True) -> list[Fraction]:
+    def standard_ratings(self, breakers_only: bool = True) -> tuple[Fraction, ...]:
         """Return the standard ampere ratings of 240.6(A), in order: of breakers, or with the fuses' own ones too."""
-        return list(self._breaker_ratings if breakers_only else self._all_ratings)
+        return self._breaker_ratings if breakers_only else self._all_ratings
 
     @cached_property
     def _all_ratings(self) -> tuple[Fraction, ...]:

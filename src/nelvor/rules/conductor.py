@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -229,8 +230,9 @@ def _worth_trying(
     if circumstances.dwelling_share:
         need = demand.device.number * Fraction(recorder.rules.parameter("dwelling_share").value)
     else:
-        below = [rating for rating in recorder.rules.standard_ratings() if rating < demand.device.number]
-        need = max(demand.design.number, below[-1] if below else Fraction(0))
+        ratings = recorder.rules.standard_ratings()
+        place = bisect_left(ratings, demand.device.number)
+        need = max(demand.design.number, ratings[place - 1] if place else Fraction(0))
     degrees = min(circumstances.termination_c, circumstances.insulation_c)
     column = f"{COLUMN[circumstances.material]}{degrees}"
     table = recorder.rules.table("ampacity")

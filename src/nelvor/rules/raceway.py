@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute
+from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder
 
 RACEWAY_ROWS = {
@@ -117,8 +118,10 @@ def smallest_raceway(recorder: Recorder, method: str, area: Figure, allowed: Fig
         CannotCompute: none does.
     """
     rows = [row for row in recorder.rules.table("raceway").rows if row["kind"] == RACEWAY_ROWS[method]]
+    least = area.number / allowed.number * 100
+    first = next((place for place, row in enumerate(rows) if cell_number(row["area_in2"]) >= least), len(rows))
     refused = ""
-    for row in rows:
+    for row in rows[max(first - 1, 0) :]:
         mark = recorder.mark()
         fill = fill_of(recorder, method, row["trade_size"], area, allowed, refused)
         if fill.fits:

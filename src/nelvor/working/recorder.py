@@ -7,6 +7,7 @@ set of operations lets a test replay any working to the same values.
 from __future__ import annotations
 
 import math
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -208,32 +209,46 @@ class Recorder:
     # -- decisions ---------------------------------------------------------------------------
 
     def next_up(self, label: str, need: Figure, options: Sequence[Fraction], clause: str) -> Figure | None:
-        """Choose the smallest option that reaches the need, naming the one below that was refused; None if none does."""
-        reaching = [option for option in options if option >= need.number]
-        if not reaching:
+        """Choose the smallest option that reaches the need, naming the one below that was refused; None if none does.
+
+        ``options`` stand in ascending order.
+        """
+        place = bisect_left(options, need.number)
+        if place == len(options):
             return None
-        chosen = min(reaching)
-        below = [option for option in options if option < need.number]
-        refused = f"{shown(max(below))} {need.unit} is below {shown(need.number)} {need.unit}" if below else ""
+        below = options[place - 1] if place else None
+        refused = f"{shown(below)} {need.unit} is below {shown(need.number)} {need.unit}" if below is not None else ""
         return self._take_down(
-            label, "next_up", (need,), chosen, need.unit, clause=clause, options=tuple(sorted(options)), refused=refused
+            label,
+            "next_up",
+            (need,),
+            options[place],
+            need.unit,
+            clause=clause,
+            options=tuple(options),
+            refused=refused,
         )
 
     def next_down(self, label: str, limit: Figure, options: Sequence[Fraction], clause: str) -> Figure | None:
-        """Choose the largest option that stays within a limit, naming the one above; None if all exceed it."""
-        within = [option for option in options if option <= limit.number]
-        if not within:
+        """Choose the largest option that stays within a limit, naming the one above; None if all exceed it.
+
+        ``options`` stand in ascending order.
+        """
+        place = bisect_right(options, limit.number)
+        if place == 0:
             return None
-        above = [option for option in options if option > limit.number]
-        refused = f"{shown(min(above))} {limit.unit} is above {shown(limit.number)} {limit.unit}" if above else ""
+        above = options[place] if place < len(options) else None
+        refused = (
+            f"{shown(above)} {limit.unit} is above {shown(limit.number)} {limit.unit}" if above is not None else ""
+        )
         return self._take_down(
             label,
             "next_down",
             (limit,),
-            max(within),
+            options[place - 1],
             limit.unit,
             clause=clause,
-            options=tuple(sorted(options)),
+            options=tuple(options),
             refused=refused,
         )
 

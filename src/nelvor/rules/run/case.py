@@ -12,6 +12,7 @@ from typing import Any
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.model.things import Device, Run
 from nelvor.rulebook.rules import Rules
+from nelvor.rules.conductor import Circumstances
 from nelvor.rules.fit_out import FitOut
 from nelvor.rules.load_kind import Tally
 from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, methods_of
@@ -53,6 +54,7 @@ class RunCase:
     ahead: Ahead
     figures: dict[str, Figure] = field(default_factory=dict)
     gaps: dict[str, CannotCompute] = field(default_factory=dict)
+    circumstances: Circumstances | None = None
     smallest_hots: str | None = None
     whole_dwelling: bool = False
     tap_rules: list[RuleAnswer] = field(default_factory=list)

@@ -22,6 +22,12 @@ def circumstances_of(case: RunCase) -> Circumstances:
     Raises:
         MissingInput, CannotCompute: something they rest on is not entered, or not held.
     """
+    if case.circumstances is None:
+        case.circumstances = _circumstances(case)
+    return case.circumstances
+
+
+def _circumstances(case: RunCase) -> Circumstances:
     run = case.run
     insulation = case.filled("insulation", "The insulation or cable type")
     material = case.filled("material", "The conductor material")
