@@ -2,6 +2,7 @@ import json
 import unittest
 
 from nelvor.errors import BadInput
+from nelvor.model.document import VERSION
 from nelvor.model.parse import DEEPEST_NESTING, LARGEST_DOCUMENT_BYTES, parse_bytes, parse_value
 from tests.support.jobs import changed, orchard, thing
 
@@ -44,7 +45,7 @@ class ReadingJobs(unittest.TestCase):
             "too large": (b" " * (LARGEST_DOCUMENT_BYTES + 1), "too_large"),
             "a list": (raw("[]"), "wrong_format"),
             "other format": (raw('{"format": "else", "version": 1}'), "wrong_format"),
-            "newer version": (raw('{"format": "nelvor-job", "version": 3}'), "wrong_version"),
+            "newer version": (raw(f'{{"format": "nelvor-job", "version": {VERSION + 1}}}'), "wrong_version"),
             "version true": (raw('{"format": "nelvor-job", "version": true}'), "wrong_version"),
         }
         for name, (content, code) in cases.items():

@@ -61,7 +61,7 @@ class JobBuilder:
     def __init__(self, edition: str = "2023", system: str = "split_120_240") -> None:
         self.job: Json = {
             "format": "nelvor-job",
-            "version": 2,
+            "version": 3,
             "name": "Test job",
             "settings": {"edition": edition},
             **{

@@ -80,7 +80,7 @@ class Answers:
         return device.smallest_device(self.recorder, self.number(given["design_a"])).text
 
     def next_size_up(self, given: dict) -> str:
-        found = conductor.largest_device(self.recorder, self.number(given["ampacity_a"]), given.get("tap", False))
+        found = conductor.largest_device(self.recorder, self.number(given["ampacity_a"]), not given.get("tap", False))
         return found.text if found else "none"
 
     def hots(self, given: dict) -> str:

@@ -116,7 +116,7 @@ class Files(WithDatabase):
         self.assertIn("Kitchen panel", book.sheetnames)
 
     def test_a_job_without_answers_still_gives_its_files(self):
-        empty = {"format": "nelvor-job", "version": 2, "name": "Empty", "settings": {"edition": "2023"}}
+        empty = {"format": "nelvor-job", "version": 3, "name": "Empty", "settings": {"edition": "2023"}}
         unknown = changed(orchard(), lambda job: job["sources"][0].update(system=None))
         for document in (empty, unknown):
             address = self.job(document)

@@ -137,7 +137,7 @@ def _neutral(inputs: NeutralInputs, recorder: Recorder) -> Worked:
         inputs.hot_size,
         given(recorder, "Neutral load", inputs.neutral_load_a, "A"),
         given(recorder, "Device ahead", inputs.device_a, "A"),
-        service=inputs.kind == "service",
+        floor_by=inputs.kind,
         as_calculated=True,
     )
     return Worked(found)

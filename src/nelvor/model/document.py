@@ -12,6 +12,7 @@ from nelvor.model.things import (
     Amendment,
     Bar,
     Bond,
+    Box,
     Building,
     Conductor,
     Device,
@@ -23,8 +24,10 @@ from nelvor.model.things import (
     Lugs,
     Measurement,
     Price,
+    Pull,
     Run,
     Source,
+    Stretch,
     Tap,
     Transfer,
     Transformer,
@@ -32,7 +35,7 @@ from nelvor.model.things import (
 from nelvor.model.vocabulary import OtherLoadMethod
 
 FORMAT: Literal["nelvor-job"] = "nelvor-job"
-VERSION: Literal[2] = 2
+VERSION: Literal[3] = 3
 
 Percent = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 
@@ -55,7 +58,7 @@ class Document(Part):
     """A job: one JSON document, flat lists of things joined by ids."""
 
     format: Literal["nelvor-job"] = FORMAT
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     name: Name
     note: Note = ""
     settings: Settings
@@ -68,6 +71,9 @@ class Document(Part):
     bars: list[Bar] = Field(default_factory=list, max_length=MOST_THINGS)
     bonds: list[Bond] = Field(default_factory=list, max_length=MOST_THINGS)
     runs: list[Run] = Field(default_factory=list, max_length=MOST_THINGS)
+    stretches: list[Stretch] = Field(default_factory=list, max_length=MOST_THINGS)
+    boxes: list[Box] = Field(default_factory=list, max_length=MOST_THINGS)
+    pulls: list[Pull] = Field(default_factory=list, max_length=MOST_THINGS)
     conductors: list[Conductor] = Field(default_factory=list, max_length=MOST_THINGS)
     electrodes: list[Electrode] = Field(default_factory=list, max_length=MOST_THINGS)
     loads: list[Load] = Field(default_factory=list, max_length=MOST_THINGS)
@@ -96,6 +102,9 @@ LISTS: dict[str, type[Thing]] = {
     "bars": Bar,
     "bonds": Bond,
     "runs": Run,
+    "stretches": Stretch,
+    "boxes": Box,
+    "pulls": Pull,
     "conductors": Conductor,
     "electrodes": Electrode,
     "loads": Load,

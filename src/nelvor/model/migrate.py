@@ -10,12 +10,12 @@ from nelvor.model.document import VERSION
 Json = dict[str, Any]
 
 
-def _to_2(value: Json) -> Json:
-    """Version 2 adds lists and properties that may be left out, and changes none."""
-    return {**value, "version": 2}
+def _only_more(value: Json) -> Json:
+    """Versions 2 and 3 add lists and properties that may be left out, and change none."""
+    return {**value, "version": value["version"] + 1}
 
 
-STEPS: dict[int, Callable[[Json], Json]] = {1: _to_2}
+STEPS: dict[int, Callable[[Json], Json]] = {1: _only_more, 2: _only_more}
 
 
 def known_version(version: Any) -> bool:

@@ -21,6 +21,8 @@ REFERENCES: dict[str, dict[str, tuple[str, ...]]] = {
     "bars": {"enclosure_id": ("enclosures",)},
     "bonds": {"enclosure_id": ("enclosures",), "part_a": ("bars", "enclosures"), "part_b": ("bars", "enclosures")},
     "runs": {"from_part": (*TERMINALS, "sources"), "to_part": TERMINALS},
+    "stretches": {"run_id": ("runs",)},
+    "pulls": {"box_id": ("boxes",), "run_id": ("runs",)},
     "conductors": {"run_id": ("runs",), "from_part": PARTS, "to_part": PARTS},
     "electrodes": {"building_id": ("buildings",), "connects_to": ("bars", "enclosures")},
     "loads": {"enclosure_id": ("enclosures",), "dwelling_unit_id": ("dwelling_units",)},

@@ -25,6 +25,7 @@ from nelvor.model.vocabulary import (
     AmendmentAction,
     AmountUnit,
     BondKind,
+    BoxKind,
     BuildingUse,
     BurialLocation,
     ConductorRole,
@@ -49,6 +50,7 @@ from nelvor.model.vocabulary import (
     System,
     TapRule,
     TradeSize,
+    Wall,
 )
 
 Amount = Annotated[float, Field(ge=0, le=LARGEST_AMOUNT, allow_inf_nan=False)]
@@ -56,6 +58,9 @@ Positive = Annotated[float, Field(gt=0, le=LARGEST_AMOUNT, allow_inf_nan=False)]
 Volts = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
 Celsius = Annotated[float, Field(ge=-50, le=85, allow_inf_nan=False)]
 Termination = Annotated[int, Field(json_schema_extra={"enum": [60, 75, 90]})]
+Inches = Annotated[float, Field(gt=0, le=600, allow_inf_nan=False)]
+Cover = Annotated[float, Field(ge=0, le=240, allow_inf_nan=False)]
+Bundled = Annotated[int, Field(ge=0, le=100)]
 Poles = Annotated[int, Field(ge=1, le=3)]
 
 
@@ -160,7 +165,10 @@ class Bond(Thing):
 
 
 class Run(Thing):
-    """A feeder or service run between two terminals. A size of ``None`` is to be chosen; a value is locked."""
+    """A service run, feeder or branch circuit between two terminals. A size of ``None`` is to be chosen; a value is locked.
+
+    ``several_receptacles`` tells of a branch circuit whether it supplies more than one receptacle for portable loads.
+    """
 
     name: Name = ""
     from_part: Id
@@ -177,21 +185,72 @@ class Run(Thing):
     ground_size: Size | None = None
     ground_material: Material | None = None
     ground_by_raceway: bool = False
+    ground_bare: bool = False
     raceway_size: TradeSize | None = None
     burial_location: BurialLocation | None = None
-    cover_in: Annotated[float, Field(ge=0, le=240, allow_inf_nan=False)] | None = None
+    cover_in: Cover | None = None
     ambient_c: Celsius | None = None
-    other_current_carrying: Annotated[int, Field(ge=0, le=100)] = 0
+    other_current_carrying: Bundled = 0
     harmonic_neutral: bool = False
     complied_when_installed: bool | None = None
     bends_deg: Annotated[float, Field(ge=0, le=3600, allow_inf_nan=False)] | None = None
-    roof_clearance_in: Annotated[float, Field(ge=0, le=240, allow_inf_nan=False)] | None = None
+    roof_clearance_in: Cover | None = None
     exposed_to_damage: bool | None = None
     temperature_span_f: Annotated[float, Field(ge=0, le=300, allow_inf_nan=False)] | None = None
     in_thermal_insulation: bool | None = None
     jacket_marked_sunlight: bool | None = None
     armour_listed_ground: bool | None = None
     cable_diameter_in: Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)] | None = None
+    several_receptacles: bool | None = None
+
+
+class Stretch(Thing):
+    """A part of a run that lies otherwise than the rest of it. ``None`` is as the run, but for the length.
+
+    The run's own properties hold for the length that its stretches leave.
+    """
+
+    run_id: Id
+    name: Name = ""
+    length_ft: Length | None = None
+    placement: Placement | None = None
+    method: Method | None = None
+    raceway_size: TradeSize | None = None
+    ambient_c: Celsius | None = None
+    other_current_carrying: Bundled | None = None
+    roof_clearance_in: Cover | None = None
+    burial_location: BurialLocation | None = None
+    cover_in: Cover | None = None
+
+
+class Box(Thing):
+    """A pull box or conduit body that runs pass through; its inside measures as far as they are known.
+
+    ``marked_size`` and ``marked_count`` are the largest conductors marked on a conduit body.
+    """
+
+    name: Name = ""
+    kind: BoxKind = "pull_box"
+    width_in: Inches | None = None
+    height_in: Inches | None = None
+    length_in: Inches | None = None
+    cross_area_in2: Inches | None = None
+    volume_in3: Positive | None = None
+    internal_clamps: bool | None = None
+    marked_size: Size | None = None
+    marked_count: Annotated[int, Field(ge=1, le=200)] | None = None
+
+
+class Pull(Thing):
+    """The passage of a run through a box: how far along it, by which walls, in which row of the wall."""
+
+    box_id: Id
+    run_id: Id
+    at_ft: Amount | None = None
+    enters: Wall | None = None
+    leaves: Wall | None = None
+    row: Annotated[int, Field(ge=1, le=20)] = 1
+    spliced: bool | None = None
 
 
 class Conductor(Thing):
@@ -219,7 +278,9 @@ class Electrode(Thing):
 class Load(Thing):
     """A load on a panel. ``amount`` is of one piece; ``quantity`` counts equal pieces.
 
-    Loads of one panel with the same word in ``runs_apart`` cannot run at once; ``load_managed`` marks vehicle charging whose amount is the setting of a listed load-management system.
+    Loads of one panel with the same word in ``runs_apart`` cannot run at once; ``load_managed`` marks vehicle charging
+    whose amount is the setting of a listed load-management system; ``without_diversity`` tells of a farm load whether
+    it is expected to run together with the others.
     """
 
     enclosure_id: Id
@@ -239,6 +300,7 @@ class Load(Thing):
     locked_out: bool = False
     load_managed: bool = False
     runs_apart: Annotated[str, StringConstraints(max_length=40)] = ""
+    without_diversity: bool | None = None
 
 
 class Transfer(Thing):

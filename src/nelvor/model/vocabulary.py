@@ -93,9 +93,12 @@ LoadCategory = Literal[
     "kitchen",
     "lighting",
     "receptacles",
+    "sign",
+    "show_window",
+    "track_lighting",
     "other",
 ]
-AmountUnit = Literal["VA", "W", "kW", "kVA", "A", "hp", "ft2", "circuits", "outlets"]
+AmountUnit = Literal["VA", "W", "kW", "kVA", "A", "hp", "ft", "ft2", "circuits", "outlets"]
 SpaceKind = Literal["living", "garage", "open_porch", "unfinished_not_adaptable", "unfinished_adaptable"]
 Occupancy = Literal[
     "assembly_hall",
@@ -113,10 +116,12 @@ Occupancy = Literal[
     "warehouse",
 ]
 LoadMethod = Literal["standard", "optional", "existing"]
-OtherLoadMethod = Literal["connected", "demand_factors"]
+OtherLoadMethod = Literal["connected", "demand_factors", "farm"]
 Connection = Literal["L1-N", "L2-N", "L3-N", "L1-L2", "L2-L3", "L1-L3", "three_phase"]
 ElectrodeKind = Literal["rod", "concrete_encased", "water_pipe", "building_steel", "ring", "plate", "other"]
 ConductorRole = Literal["L1", "L2", "L3", "neutral", "ground"]
 AmendmentAction = Literal["replace", "at_least", "at_most", "require", "forbid"]
+BoxKind = Literal["pull_box", "conduit_body"]
+Wall = Literal["left", "right", "top", "bottom"]
 TapRule = Literal["10_ft", "25_ft", "transformer", "high_bay", "outside"]
 FieldRecordKind = Literal["as_built", "reading", "torque", "inspection", "photo_note"]

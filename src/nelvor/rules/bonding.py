@@ -143,7 +143,17 @@ class BondJudge:
     def _load_side(self) -> Decision:
         assert self.feeding is not None  # the zone of an enclosure without a feed is unknown
         self._marking_on_load_side()
-        if not self._has_ground(self.feeding):
+        grounded = self._has_ground(self.feeding)
+        if grounded is None:
+            self.judge.cannot_tell(
+                "ground_missing",
+                f"The run to {self.name} has the armour of its MC cable as the only grounding path. Enter whether the "
+                "armour is listed as a grounding conductor, or run a wire.",
+                "mc_armour_ground",
+                "armour_listed_ground",
+            )
+            return "unknown"
+        if not grounded:
             return self._without_ground(self.feeding)
         self._ground_bar()
         if self.inside.found == "bonded":
@@ -210,12 +220,11 @@ class BondJudge:
                 Mend("Use one marked suitable", proposing("enclosures", self.enclosure, service_marking="suitable")),
             )
 
-    def _has_ground(self, run: Run) -> bool:
-        by_metal = run.ground_by_raceway and (
-            run.method in grounding.RACEWAYS_THAT_GROUND
-            or (run.insulation == "MC" and run.armour_listed_ground is True)
-        )
-        return by_metal or self.site.has_conductor(run, "ground")
+    def _has_ground(self, run: Run) -> bool | None:
+        """Tell whether a run brings a grounding path, wire or metal; None where an armour's listing is not known."""
+        if self.site.has_conductor(run, "ground"):
+            return True
+        return grounding.metal_grounds(run, self.site.stretches_of.get(run.id, []))
 
     def _without_ground(self, run: Run) -> Decision:
         first_of_building = is_first_of_building(self.site, self.enclosure.id)

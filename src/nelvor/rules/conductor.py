@@ -9,6 +9,7 @@ from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingFigure
 from nelvor.model.vocabulary import SIZES
+from nelvor.rules.mixed_locations import Portion, governing_ampacity
 from nelvor.working import Figure, Recorder, exact, shown
 
 COLUMN = {"copper": "cu", "aluminium": "al"}
@@ -16,11 +17,31 @@ COOLEST_COLUMN_C = 60
 
 
 @dataclass(frozen=True)
+class Surroundings:
+    """What stretches of a run may differ in: the temperature that its insulation starts from, heat and bundling."""
+
+    insulation_c: int
+    ambient_c: Fraction
+    current_carrying: int
+    nipple: bool
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """A part of a run that lies in other surroundings than the rest, with its length in ft."""
+
+    name: str
+    length_ft: Fraction
+    surroundings: Surroundings
+
+
+@dataclass(frozen=True)
 class Circumstances:
     """What the ampacity of a run's conductors depends on. Currents in A, temperatures in °C.
 
     ``cap_c`` is the column that a cable type may not exceed whatever its terminations (NM and UF: 60 °C);
-    ``small_cap`` caps 10 AWG and smaller at 60 °C (SE cable in thermal insulation).
+    ``small_cap`` caps 10 AWG and smaller at 60 °C (SE cable in thermal insulation). ``stretches`` lie in
+    other surroundings; ``rest_ft`` is the length that they leave to the run's own.
     """
 
     material: str
@@ -34,16 +55,33 @@ class Circumstances:
     dwelling_share: bool
     cap_c: int = 90
     small_cap: bool = False
+    stretches: tuple[Stretch, ...] = ()
+    rest_ft: Fraction = Fraction(0)
+
+    @property
+    def own(self) -> Surroundings:
+        """The surroundings of the run where no stretch says otherwise."""
+        return Surroundings(self.insulation_c, self.ambient_c, self.current_carrying, self.nipple)
+
+    @property
+    def coolest_insulation_c(self) -> int:
+        """The lowest temperature that the insulation is rated for along the run."""
+        return min([self.insulation_c, *(stretch.surroundings.insulation_c for stretch in self.stretches)])
 
 
 @dataclass(frozen=True)
 class Demand:
-    """What the conductors must carry: the load as it is, as raised for continuous load, and the device ahead."""
+    """What the conductors must carry: the load as it is, as raised for continuous load, and the device ahead.
+
+    ``several_receptacles`` tells of a branch circuit that it supplies more than one receptacle for portable
+    loads, so that the next size up is not allowed (240.4(B)(1)).
+    """
 
     actual: Figure
     design: Figure
     device: Figure
-    tap: bool = False
+    several_receptacles: bool = False
+    continuous_clause: str = "continuous_125_feeder_conductor"
 
 
 @dataclass(frozen=True)
@@ -68,7 +106,8 @@ def circular_mils(recorder: Recorder, size: str) -> Figure:
 
 def termination_column(recorder: Recorder, size: str, circumstances: Circumstances) -> Figure:
     """Return the ampacity of all sets at the temperature of the terminations."""
-    degrees = min(circumstances.termination_c, circumstances.insulation_c, _cap(recorder, size, circumstances))
+    cap = _cap(recorder, size, circumstances)
+    degrees = min(circumstances.termination_c, circumstances.coolest_insulation_c, cap)
     column = f"{COLUMN[circumstances.material]}{degrees}"
     each = recorder.table(
         f"{size} at {degrees} °C terminations", "ampacity", (size,), column, clause="termination_temperature"
@@ -91,21 +130,39 @@ def _all_sets(recorder: Recorder, each: Figure, circumstances: Circumstances) ->
 
 
 def adjusted_ampacity(recorder: Recorder, size: str, circumstances: Circumstances) -> Figure:
-    """Return the ampacity after ambient correction and bundling adjustment, starting from the insulation's column."""
-    column = f"{COLUMN[circumstances.material]}{circumstances.insulation_c}"
-    each = recorder.table(
-        f"{size} {circumstances.insulation}, {circumstances.insulation_c} °C", "ampacity", (size,), column
-    )
-    ambient = recorder.given("Ambient temperature", circumstances.ambient_c, "°C", "run or job settings")
-    factors = [recorder.band("Ambient factor", "ambient_factor", ambient, f"f{circumstances.insulation_c}")]
+    """Return the ampacity after ambient correction and bundling adjustment, starting from the insulation's column.
+
+    Where stretches lie in other surroundings, the lowest governs but for a short length (310.14(A)(2)).
+    """
+    own = _adjusted(recorder, size, circumstances, circumstances.own, "")
+    if not circumstances.stretches:
+        return _all_sets(recorder, own, circumstances)
+    warmest = max([circumstances.insulation_c, *(item.surroundings.insulation_c for item in circumstances.stretches)])
+    parts = []
+    if circumstances.rest_ft > 0:
+        parts.append(Portion(own, circumstances.rest_ft, circumstances.insulation_c < warmest))
+    for stretch in circumstances.stretches:
+        there = f", {stretch.name}" if stretch.name else ", another stretch"
+        ampacity = _adjusted(recorder, size, circumstances, stretch.surroundings, there)
+        parts.append(Portion(ampacity, stretch.length_ft, stretch.surroundings.insulation_c < warmest))
+    return _all_sets(recorder, governing_ampacity(recorder, size, parts), circumstances)
+
+
+def _adjusted(
+    recorder: Recorder, size: str, circumstances: Circumstances, surroundings: Surroundings, there: str
+) -> Figure:
+    column = f"{COLUMN[circumstances.material]}{surroundings.insulation_c}"
+    label = f"{size} {circumstances.insulation}, {surroundings.insulation_c} °C"
+    each = recorder.table(label, "ampacity", (size,), column)
+    ambient = recorder.given(f"Ambient temperature{there}", surroundings.ambient_c, "°C", "run or job settings")
+    factors = [recorder.band("Ambient factor", "ambient_factor", ambient, f"f{surroundings.insulation_c}")]
     unadjusted = Fraction(recorder.rules.parameter("current_carrying_without_adjustment").value)
-    if circumstances.current_carrying > unadjusted and not circumstances.nipple:
-        count = recorder.given("Current-carrying conductors together", circumstances.current_carrying, "", "run")
+    if surroundings.current_carrying > unadjusted and not surroundings.nipple:
+        count = recorder.given("Current-carrying conductors together", surroundings.current_carrying, "", "run")
         percent = recorder.band("Bundling percentage", "bundling_percent", count, "percent")
         hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
         factors.append(recorder.multiply("Bundling factor", percent, hundred, unit=""))
-    adjusted = recorder.multiply(f"{size} adjusted", each, *factors, unit="A", clause="ambient_correction")
-    return _all_sets(recorder, adjusted, circumstances)
+    return recorder.multiply(f"{size} adjusted{there}", each, *factors, unit="A", clause="ambient_correction")
 
 
 def final_ampacity(recorder: Recorder, size: str, circumstances: Circumstances) -> tuple[Figure, Figure]:
@@ -133,7 +190,7 @@ def refusal(
         return why, ampacity, [test] if test else []
     tests: list[Figure] = []
     carries = recorder.at_least(
-        f"{size} terminations carry the load", at_terminals, demand.design, clause="continuous_125_feeder_conductor"
+        f"{size} terminations carry the load", at_terminals, demand.design, clause=demand.continuous_clause
     )
     tests.append(recorder.last_comparison())
     if not carries:
@@ -171,22 +228,25 @@ def _protection(
             return f"{size} may be protected at {limit.text} A at most", None
     if recorder.at_least(f"{size} reaches the device", ampacity, demand.device, clause="next_size_up_ocpd"):
         return "", recorder.last_comparison()
-    allowed = largest_device(recorder, ampacity, demand.tap)
+    allowed = largest_device(recorder, ampacity, not demand.several_receptacles)
     if allowed is not None and recorder.at_least(
         "Next standard size up covers the device", allowed, demand.device, clause="next_size_up_ocpd"
     ):
         return "", recorder.last_comparison()
     limit_text = f", which a {shown(allowed.number)} A device protects at most" if allowed else ""
+    if demand.several_receptacles:
+        limit_text = "; with several receptacles the next size up is not allowed"
     return f"{size}: {shown(ampacity.number)} A is below the {demand.device.text} A device{limit_text}", None
 
 
-def largest_device(recorder: Recorder, ampacity: Figure, tap: bool = False) -> Figure | None:
+def largest_device(recorder: Recorder, ampacity: Figure, next_size_up: bool = True) -> Figure | None:
     """Return the largest device that may protect an ampacity by the next-size-up rule, or None when it gives nothing.
 
-    Not for taps; not where the ampacity is itself a standard rating; up to 800 A (240.4(B)).
+    Not for taps, nor for branch circuits with several receptacles for portable loads; not where the ampacity is
+    itself a standard rating; up to 800 A (240.4(B)).
     """
     standard = recorder.rules.standard_ratings(breakers_only=False)
-    if tap or ampacity.number in standard:
+    if not next_size_up or ampacity.number in standard:
         return None
     limit = Fraction(recorder.rules.parameter("next_size_up_limit_a").value)
     chosen = recorder.next_up("Next standard rating above the ampacity", ampacity, standard, "next_size_up_ocpd")

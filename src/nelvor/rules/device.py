@@ -1,4 +1,4 @@
-"""The overcurrent device of a feeder: at least the load with its continuous part at 125 %, in a standard rating."""
+"""The overcurrent device of a feeder or branch circuit: at least the load with its continuous part at 125 %, in a standard rating."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from nelvor.working import Figure, Recorder
 
 
 def smallest_device(recorder: Recorder, design: Figure) -> Figure:
-    """Return the smallest standard rating that carries the design load (215.3, 240.6(A)).
+    """Return the smallest standard rating that carries the design load (210.20, 215.3, 240.6(A)).
 
     Raises:
         CannotCompute: the load is above the largest standard rating.

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from nelvor.errors import MissingFigure
-from nelvor.model.things import Run
 from nelvor.rules import fittings, wiring
 from nelvor.rules.bending_space import bending_space
+from nelvor.rules.lays import Lay
 from nelvor.working import Figure, Recorder
 
 PLASTIC = frozenset({"pvc40", "pvc80"})
@@ -27,26 +27,29 @@ class FitOut:
     figure: Figure | None = None
 
 
-def fit_out(recorder: Recorder, run: Run, hots: str, kind: str, volts_to_neutral: int) -> list[FitOut]:
-    """Return what a run asks for besides conductors and raceway, in the order one meets it."""
-    return [
-        *_at_the_ends(recorder, run, hots, kind, volts_to_neutral),
-        *_underground(run, kind),
-        *_weather(recorder, run),
-    ]
+def fit_out(recorder: Recorder, lays: Sequence[Lay], hots: str, kind: str, volts_to_neutral: int) -> list[FitOut]:
+    """Return what a run asks for besides conductors and raceway, in the order one meets it, each thing once."""
+    found = [item for lay in lays for item in _at_the_ends(recorder, lay, hots, kind, volts_to_neutral)]
+    found += _bending(recorder, hots)
+    found += [item for lay in lays for item in (*_underground(lay, kind), *_weather(recorder, lay))]
+    return list({(item.name, item.text): item for item in found}.values())
 
 
-def _at_the_ends(recorder: Recorder, run: Run, hots: str, kind: str, volts_to_neutral: int) -> Iterator[FitOut]:
-    in_raceway = run.method in wiring.RACEWAYS
-    if in_raceway and fittings.needs_bushing(recorder, hots):
+def _at_the_ends(recorder: Recorder, lay: Lay, hots: str, kind: str, volts_to_neutral: int) -> Iterator[FitOut]:
+    method = lay.value("method")
+    if method in wiring.RACEWAYS and fittings.needs_bushing(recorder, hots):
         yield FitOut("bushing", f"Insulating bushing at each end, for conductors of {hots}.", "insulating_bushing_4awg")
-    if in_raceway and run.method in METAL:
-        if kind == "service":
-            text = "Bonding bushing or hub at the service raceway: concentric knockouts do not bond it."
-            yield FitOut("bonding_bushing", text, "bonding_bushing_concentric")
-        elif volts_to_neutral > VOLTS_WITHOUT_BONDING_BUSHING:
-            text = "Above 250 V to ground: bonding bushing where knockouts are concentric."
-            yield FitOut("bonding_bushing", text, "bonding_over_250v")
+    if method not in METAL:
+        return
+    if kind == "service":
+        text = "Bonding bushing or hub at the service raceway: concentric knockouts do not bond it."
+        yield FitOut("bonding_bushing", text, "bonding_bushing_concentric")
+    elif volts_to_neutral > VOLTS_WITHOUT_BONDING_BUSHING:
+        text = "Above 250 V to ground: bonding bushing where knockouts are concentric."
+        yield FitOut("bonding_bushing", text, "bonding_over_250v")
+
+
+def _bending(recorder: Recorder, hots: str) -> Iterator[FitOut]:
     try:
         space = bending_space(recorder, hots, 1, opposite=True)
     except MissingFigure:
@@ -55,30 +58,32 @@ def _at_the_ends(recorder: Recorder, run: Run, hots: str, kind: str, volts_to_ne
     yield FitOut("bending", text, "bending_space_lugs", space)
 
 
-def _underground(run: Run, kind: str) -> Iterator[FitOut]:
-    if run.placement != "underground":
+def _underground(lay: Lay, kind: str) -> Iterator[FitOut]:
+    if lay.value("placement") != "underground":
         return
-    if run.method == "earth":
+    method = lay.value("method")
+    if method == "earth":
         text = "Where it leaves the earth: schedule 80 or metal from 18 in below to 8 ft above grade."
         yield FitOut("emergence", text, "raceway_protection_sch80")
-    elif run.method == "pvc40":
+    elif method == "pvc40":
         text = "Where it emerges and can be hit: schedule 80 or metal."
         yield FitOut("emergence", text, "raceway_protection_sch80")
-    if run.method in wiring.RACEWAYS:
+    if method in wiring.RACEWAYS:
         yield FitOut("seal", "Seal the raceway where it enters a building.", "underground_seal")
     wanted = "is required for service conductors" if kind == "service" else "is good practice for a feeder"
     yield FitOut("ribbon", f"Warning ribbon 12 in above the run {wanted}.", "burial_warning_ribbon_service")
 
 
-def _weather(recorder: Recorder, run: Run) -> Iterator[FitOut]:
-    if run.method not in PLASTIC or run.placement not in ABOVE_GROUND_IN_WEATHER or run.length_ft is None:
+def _weather(recorder: Recorder, lay: Lay) -> Iterator[FitOut]:
+    in_weather = lay.value("placement") in ABOVE_GROUND_IN_WEATHER
+    if lay.value("method") not in PLASTIC or not in_weather or lay.length_ft is None:
         return
-    if run.temperature_span_f is None:
+    if lay.run.temperature_span_f is None:
         text = "PVC above ground: enter the span of temperatures to see whether it asks for an expansion fitting."
         yield FitOut("expansion", text, "pvc_expansion")
         return
-    length = recorder.given("Length", run.length_ft, "ft", "run")
-    span = recorder.given("Span of temperatures", run.temperature_span_f, "°F", "run")
+    length = recorder.given("Length", lay.length_ft, "ft", "run")
+    span = recorder.given("Span of temperatures", lay.run.temperature_span_f, "°F", "run")
     change, asks = fittings.expansion(recorder, length, span)
     wanted = "an expansion fitting is needed" if asks else "no expansion fitting is needed"
     yield FitOut("expansion", f"It changes by {change.text} in: {wanted}.", "pvc_expansion", change)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingFigure
+from nelvor.model.things import Run, Stretch
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import Rules
 from nelvor.rules.conductor import COLUMN, circular_mils, size_index
@@ -12,6 +14,19 @@ from nelvor.working import Figure, Recorder
 
 SMALLEST_KCMIL = 250
 RACEWAYS_THAT_GROUND = frozenset({"emt", "rmc", "imc", "fmc", "lfmc"})
+
+
+def metal_grounds(run: Run, stretches: Sequence[Stretch]) -> bool | None:
+    """Tell whether the metal around a run is its grounding conductor all along (250.118); None where that is not known.
+
+    Armour of MC cable grounds only where it is listed for it.
+    """
+    if not run.ground_by_raceway:
+        return False
+    if run.insulation == "MC":
+        return run.armour_listed_ground
+    methods = {run.method, *(stretch.method or run.method for stretch in stretches)}
+    return methods <= RACEWAYS_THAT_GROUND
 
 
 def by_device(

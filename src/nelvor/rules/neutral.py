@@ -2,11 +2,20 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from nelvor.errors import MissingFigure
 from nelvor.model.vocabulary import SIZES
 from nelvor.rules.conductor import Circumstances, SizeChoice, final_ampacity, size_index
 from nelvor.rules.grounding import by_device, supply_side_jumper
 from nelvor.working import Figure, Recorder
+
+FloorBy = Literal["service", "feeder", "branch"]
+CLAUSES: dict[FloorBy, str] = {
+    "service": "neutral_brought_to_service",
+    "feeder": "egc_neutral_min_grounded",
+    "branch": "neutral_load",
+}
 
 
 def neutral(
@@ -16,35 +25,42 @@ def neutral(
     load: Figure,
     device: Figure,
     *,
-    service: bool,
+    floor_by: FloorBy,
     as_calculated: bool,
 ) -> Figure:
     """Return the neutral's size: as the hots, or the smallest that its load and the floor allow.
 
-    The floor is Table 250.122 for a feeder's device (215.2) and Table 250.102(C)(1) for a service (250.24).
+    The floor is Table 250.122 for a feeder's device (215.2) and Table 250.102(C)(1) for a service (250.24);
+    a branch circuit has none.
     """
     if not as_calculated:
         return recorder.choose("Neutral, as large as the hots", hots, "AWG/kcmil", [], clause="neutral_load")
-    floor = _floor(recorder, circumstances, hots, device, service)
+    floors = _floors(recorder, circumstances, hots, device, floor_by)
     carrying = _carrying(recorder, circumstances, load)
-    size = min(max(carrying.size, floor.text, key=size_index), hots, key=size_index)
-    clause = "neutral_brought_to_service" if service else "egc_neutral_min_grounded"
+    size = min(max([carrying.size, *(floor.text for floor in floors)], key=size_index), hots, key=size_index)
     return recorder.choose(
-        "Neutral", size, "AWG/kcmil", [carrying.figure, floor], clause=clause, refused=carrying.refused
+        "Neutral", size, "AWG/kcmil", [carrying.figure, *floors], clause=CLAUSES[floor_by], refused=carrying.refused
     )
 
 
 def least_neutral(
-    recorder: Recorder, circumstances: Circumstances, hots: str, load: Figure, device: Figure, service: bool
+    recorder: Recorder, circumstances: Circumstances, hots: str, load: Figure, device: Figure, floor_by: FloorBy
 ) -> Figure:
     """Return the smallest lawful neutral, against which a locked one is checked."""
-    return neutral(recorder, circumstances, hots, load, device, service=service, as_calculated=True)
+    return neutral(recorder, circumstances, hots, load, device, floor_by=floor_by, as_calculated=True)
 
 
-def _floor(recorder: Recorder, circumstances: Circumstances, hots: str, device: Figure, service: bool) -> Figure:
-    if service:
-        return supply_side_jumper(recorder, hots, circumstances.sets, circumstances.material, circumstances.material)
-    return by_device(recorder, device, circumstances.material, "Least neutral for the device")
+def _floors(
+    recorder: Recorder, circumstances: Circumstances, hots: str, device: Figure, floor_by: FloorBy
+) -> list[Figure]:
+    metal = circumstances.material
+    match floor_by:
+        case "service":
+            return [supply_side_jumper(recorder, hots, circumstances.sets, metal, metal)]
+        case "feeder":
+            return [by_device(recorder, device, metal, "Least neutral for the device")]
+        case "branch":
+            return []
 
 
 def _carrying(recorder: Recorder, circumstances: Circumstances, load: Figure) -> SizeChoice:

@@ -43,8 +43,8 @@ class Fill:
     fits: bool
 
 
-def conductors_area(recorder: Recorder, insulation: str, sizes: Sequence[str]) -> Figure:
-    """Return the area of insulated conductors in in² (Chapter 9 Table 5).
+def conductors_area(recorder: Recorder, insulation: str, sizes: Sequence[str], bare: str | None = None) -> Figure:
+    """Return the area in in² of insulated conductors (Chapter 9 Table 5) and of a bare one beside them (Table 8).
 
     Raises:
         MissingFigure: a type or size that the table does not hold.
@@ -59,6 +59,8 @@ def conductors_area(recorder: Recorder, insulation: str, sizes: Sequence[str]) -
         each = recorder.table(f"Area of {size} {insulation}", "conductor_area", (row, size), "area_in2")
         count = recorder.given(f"Conductors of {size}", sizes.count(size), "", "run")
         parts.append(recorder.multiply(f"Area of all {size}", each, count, unit="in²", clause="fill_ch9"))
+    if bare is not None:
+        parts.append(recorder.table(f"Area of {bare} bare", "bare_conductor", (bare,), "area_in2"))
     return parts[0] if len(parts) == 1 else recorder.add("Area of all conductors", *parts, clause="fill_ch9")
 
 

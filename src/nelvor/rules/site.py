@@ -22,6 +22,7 @@ from nelvor.model.things import (
     Measurement,
     Run,
     Source,
+    Stretch,
     Tap,
     Transformer,
 )
@@ -132,6 +133,14 @@ class Site:
                 if beneath not in seen:
                     seen.add(beneath)
                     stack.append(beneath)
+        return found
+
+    @cached_property
+    def stretches_of(self) -> dict[str, list[Stretch]]:
+        """Stretches by the run that they are parts of."""
+        found: dict[str, list[Stretch]] = defaultdict(list)
+        for stretch in self.document.stretches:
+            found[stretch.run_id].append(stretch)
         return found
 
     @cached_property

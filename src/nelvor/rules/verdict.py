@@ -44,6 +44,12 @@ class Judge:
         self.thing_id = thing_id
         self.verdicts: list[Verdict] = []
 
+    def about(self, list_name: str, thing_id: str) -> Judge:
+        """Return a judge of another thing whose verdicts are collected together with these."""
+        other = Judge(self.rules, list_name, thing_id)
+        other.verdicts = self.verdicts
+        return other
+
     def _say(self, code: str, outcome: Outcome, text: str, clause: str, field_name: str, mend: Mend | None) -> None:
         self.verdicts.append(
             Verdict(code, outcome, self.list_name, self.thing_id, text, self.rules.section(clause), field_name, mend)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import partial
 from typing import Any
 
 from nelvor.errors import CannotCompute
@@ -75,7 +76,7 @@ def solve_run(case: RunCase) -> RunAnswer:
     """Return the answer for a run, each part resting on those before it."""
     if case.kind != "utility":
         for part, solve in PARTS:
-            case.attempt(part, solve)
+            case.attempt(part, partial(solve, case))
     run = case.run
     hots = sum(item.role in LEGS for item in case.site.conductors_of.get(run.id, []))
     return RunAnswer(

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from fractions import Fraction
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Any
 
 from nelvor.errors import CannotCompute, MissingInput
@@ -14,6 +14,7 @@ from nelvor.model.things import Device, Run
 from nelvor.rulebook.rules import Rules
 from nelvor.rules.conductor import Circumstances
 from nelvor.rules.fit_out import FitOut
+from nelvor.rules.lays import Lay, lays_of
 from nelvor.rules.load_kind import Tally
 from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, methods_of
 from nelvor.rules.site import COMPUTED_SYSTEMS, THREE_PHASE, Site
@@ -71,21 +72,42 @@ class RunCase:
         other._carried = self._carried
         return other
 
-    def attempt(self, part: str, work: Callable[[RunCase], None]) -> None:
+    def attempt(self, part: str, work: Callable[[], None], judge: Judge | None = None) -> None:
         """Solve one part; what cannot be computed is kept as a gap and told once."""
         try:
-            work(self)
+            work()
         except CannotCompute as reason:
             self.gaps[part] = reason
             if not any(verdict.text.startswith(reason.reason) for verdict in self.judge.verdicts):
-                self.judge.cannot_compute(f"run_{part}", reason)
+                (judge or self.judge).cannot_compute(f"run_{part.partition(':')[0]}", reason)
+
+    def for_each_lay(self, part: str, work: Callable[[RunCase, Lay], None]) -> None:
+        """Solve a part of the answer for each part of the run; one that cannot be computed leaves the others."""
+        for lay in self.lays:
+            self.attempt(f"{part}{lay.key}", partial(work, self, lay), self.judge_of(lay))
 
     def _kind(self) -> str:
         if self.site.upstream_of(self.run) in self.site.sources:
             return "utility"
         if self.run.from_part in self.site.transformer_of_secondary:
             return "secondary"
-        return "service" if self.site.protection_ahead.get(self.run.id) is None else "feeder"
+        ahead = self.site.protection_ahead.get(self.run.id)
+        if ahead is None:
+            return "service"
+        return "branch" if ahead.role == "branch" and ahead.id == self.run.from_part else "feeder"
+
+    @cached_property
+    def lays(self) -> list[Lay]:
+        """The parts of the run that are laid in different ways.
+
+        Raises:
+            MissingInput, CannotCompute: their lengths are not known, or do not fit.
+        """
+        return lays_of(self.run, self.site.stretches_of.get(self.run.id, []))
+
+    def judge_of(self, lay: Lay) -> Judge:
+        """Return the judge of one part of the run."""
+        return self.judge.about(lay.list_name, lay.thing.id)
 
     def need(self, part: str) -> Figure:
         """Return a figure already worked out, or raise the reason why it could not be."""
@@ -172,11 +194,14 @@ class RunCase:
         assert device is not None  # a feeder is a run with protection ahead
         return device
 
-    def hot_count(self) -> int:
-        """Return how many hot conductors the run has; without conductors of its own, as many as the system has legs."""
+    def hot_legs(self) -> frozenset[str]:
+        """Return the legs that the run brings; without conductors of its own, all that the system has."""
         roles = {item.role for item in self.site.conductors_of.get(self.run.id, [])}
-        hots = len(roles & {"L1", "L2", "L3"})
-        return hots or (3 if self.system() in THREE_PHASE else 2)
+        return frozenset(roles & set(LEGS)) or frozenset(LEGS[: 3 if self.system() in THREE_PHASE else 2])
+
+    def hot_count(self) -> int:
+        """Return how many hot conductors the run has."""
+        return len(self.hot_legs())
 
     def downstream(self) -> str:
         """Return the id of what the run feeds."""

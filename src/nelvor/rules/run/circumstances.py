@@ -5,11 +5,12 @@ from __future__ import annotations
 from fractions import Fraction
 
 from nelvor.rules import conductor, wiring
-from nelvor.rules.conductor import Circumstances, size_index
+from nelvor.rules.conductor import Circumstances, Stretch, Surroundings, size_index
+from nelvor.rules.lays import Lay
 from nelvor.rules.loads import carries_entire_unit
 from nelvor.rules.run.case import LEGS, RunCase
 from nelvor.rules.site import THREE_PHASE
-from nelvor.rules.verdict import Mend, proposing
+from nelvor.rules.verdict import Mend
 from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.working import exact
 
@@ -28,44 +29,57 @@ def circumstances_of(case: RunCase) -> Circumstances:
 
 
 def _circumstances(case: RunCase) -> Circumstances:
-    run = case.run
+    run, lays = case.run, case.lays
     insulation = case.filled("insulation", "The insulation or cable type")
     material = case.filled("material", "The conductor material")
-    method = case.filled("method", "The wiring method")
-    placement = case.filled("placement", "Where the run lies")
-    _check_wiring(case, insulation, method, placement)
-    wet = placement in wiring.WET_PLACEMENTS
-    length_in = exact(run.length_ft) * INCHES_PER_FOOT if run.length_ft is not None else None
-    nipple_in = Fraction(case.rules.parameter("nipple_longest_in").value)
+    for lay in lays:
+        _check_wiring(case, lay, insulation)
+    first, *others = [(lay, _surroundings(case, lay, insulation)) for lay in lays]
     return Circumstances(
         material=material,
         insulation=insulation,
-        insulation_c=wiring.insulation_temperature(insulation, wet, case.rules),
         termination_c=_termination_c(case),
         sets=run.sets,
-        ambient_c=_ambient(case, insulation, placement),
-        current_carrying=_current_carrying(case),
-        nipple=length_in is not None and length_in <= nipple_in,
         dwelling_share=_dwelling_share(case),
         cap_c=wiring.cable_cap_c(insulation),
         small_cap=insulation == "SER" and run.in_thermal_insulation is True,
+        stretches=tuple(Stretch(lay.name, lay.length_ft or Fraction(0), place) for lay, place in others),
+        rest_ft=first[0].length_ft or Fraction(0),
+        **vars(first[1]),
     )
 
 
-def _ambient(case: RunCase, insulation: str, placement: str) -> Fraction:
-    value = conductor.exact_ambient(case.run.ambient_c, case.site.document.settings.ambient_c)
-    if placement != "rooftop":
+def _surroundings(case: RunCase, lay: Lay, insulation: str) -> Surroundings:
+    wet = lay.value("placement") in wiring.WET_PLACEMENTS
+    nipple_in = Fraction(case.rules.parameter("nipple_longest_in").value)
+    length_in = None if case.run.length_ft is None else exact(case.run.length_ft) * INCHES_PER_FOOT
+    return Surroundings(
+        insulation_c=wiring.insulation_temperature(insulation, wet, case.rules),
+        ambient_c=_ambient(case, lay, insulation),
+        current_carrying=_own_current_carrying(case) + lay.value("other_current_carrying"),
+        nipple=length_in is not None and length_in <= nipple_in,
+    )
+
+
+def _ambient(case: RunCase, lay: Lay, insulation: str) -> Fraction:
+    value = conductor.exact_ambient(lay.value("ambient_c"), case.site.document.settings.ambient_c)
+    if lay.value("placement") != "rooftop":
         return value
-    clearance = None if case.run.roof_clearance_in is None else exact(case.run.roof_clearance_in)
+    height = lay.value("roof_clearance_in")
+    clearance = None if height is None else exact(height)
     ambient = case.recorder.given("Ambient temperature", value, "°C", "run or job settings")
-    return wiring.ambient_on_roof(case.recorder, case.run.id, ambient, insulation, clearance).number
+    return wiring.ambient_on_roof(case.recorder, lay.thing.id, ambient, insulation, clearance).number
 
 
-def _check_wiring(case: RunCase, insulation: str, method: str, placement: str) -> None:
+def _check_wiring(case: RunCase, lay: Lay, insulation: str) -> None:
+    method = lay.filled("method", "The wiring method")
+    placement = lay.filled("placement", "Where the run lies")
+    judge = case.judge_of(lay)
     for fault in wiring.faults(insulation, method, placement, case.run.jacket_marked_sunlight):
         label = " in ".join(METHOD_WORDS.get(word, word) for word in fault.instead.values())
-        mend = Mend(f"Use {label}", proposing("runs", case.run, **fault.instead))
-        case.judge.must_fix("run_wiring", fault.text, fault.clause, fault.field, mend)
+        judge.must_fix(
+            "run_wiring", fault.text, fault.clause, fault.field, Mend(f"Use {label}", lay.changing(**fault.instead))
+        )
     if insulation == "SER" and placement == "indoors" and case.run.in_thermal_insulation is None:
         _small_ser(case)
     wiring.require_computed(insulation, method, placement)
@@ -103,16 +117,19 @@ def terminations_unknown(case: RunCase) -> list[str]:
     ]
 
 
-def _current_carrying(case: RunCase) -> int:
+def _own_current_carrying(case: RunCase) -> int:
+    """The run's own current-carrying conductors: the neutral counts with one hot, two of a wye, or with harmonics."""
     hots = case.hot_count()
     has_neutral = case.site.has_conductor(case.run, "neutral")
     two_legs_of_a_wye = case.system() in THREE_PHASE and hots == len(LEGS) - 1
-    counts = has_neutral and (case.run.harmonic_neutral or two_legs_of_a_wye)
-    return hots + (1 if counts else 0) + case.run.other_current_carrying
+    counts = has_neutral and (case.run.harmonic_neutral or two_legs_of_a_wye or hots == 1)
+    return hots + (1 if counts else 0)
 
 
 def _dwelling_share(case: RunCase) -> bool:
     """The 83 % rule: a feeder or service that carries the entire load of one dwelling unit, 100 to 400 A."""
+    if case.kind == "branch":
+        return False
     rating = case.need("device").number
     least = Fraction(case.rules.parameter("dwelling_share_least_a").value)
     most = Fraction(case.rules.parameter("dwelling_share_most_a").value)

@@ -12,24 +12,37 @@ from nelvor.rules.loads import LevelLoad
 from nelvor.rules.run.case import RunCase
 from nelvor.rules.site import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
 from nelvor.rules.verdict import Mend, proposing
-from nelvor.working import Recorder, exact, shown
+from nelvor.working import Figure, Recorder, exact, shown
 
 
-def _drop_case(case: RunCase, hot_size: str) -> drop.DropCase:
+def _drop_cases(case: RunCase, hot_size: str) -> list[drop.DropCase]:
+    """One case for each part of the run, since a steel raceway raises the impedance."""
+    case.length_ft()
     level, settings = case.known_level(), case.site.document.settings
-    return drop.DropCase(
-        method=str(case.run.method),
-        material=str(case.run.material),
-        sets=case.run.sets,
-        length_ft=case.length_ft(),
-        load=case.need("load"),
-        imbalance_a=level.imbalance_a,
-        hot_size=hot_size,
-        neutral_size=case.figures["neutral"].text if "neutral" in case.figures else None,
-        base_volts=_base_volts(case, level),
-        power_factor=exact(settings.power_factor),
-        by_resistance=settings.drop_method == "direct_current",
-    )
+    one_hot = case.hot_count() == 1
+    return [
+        drop.DropCase(
+            method=str(lay.value("method")),
+            material=str(case.run.material),
+            sets=case.run.sets,
+            length_ft=lay.length_ft or Fraction(0),
+            load=case.need("load"),
+            imbalance_a=case.need("load").number if one_hot else level.imbalance_a,
+            hot_size=hot_size,
+            neutral_size=case.figures["neutral"].text if "neutral" in case.figures else None,
+            base_volts=_base_volts(case, level),
+            power_factor=exact(settings.power_factor),
+            by_resistance=settings.drop_method == "direct_current",
+        )
+        for lay in case.lays
+    ]
+
+
+def _drop_of_run(recorder: Recorder, cases: list[drop.DropCase]) -> Figure:
+    parts = [drop.run_drop_percent(recorder, part) for part in cases]
+    if len(parts) == 1:
+        return parts[0]
+    return recorder.add("Drop of all parts of this run", *parts, clause="feeder_vd_note")
 
 
 def _base_volts(case: RunCase, level: LevelLoad) -> Fraction:
@@ -41,19 +54,21 @@ def _base_volts(case: RunCase, level: LevelLoad) -> Fraction:
 
 def solve_drop(case: RunCase) -> None:
     """Take down the drop of the run and from the service point, and compare it with the limit of the job."""
-    here = drop.run_drop_percent(case.recorder, _drop_case(case, case.need("hots").text))
+    clause = "branch_vd_note" if case.kind == "branch" else "feeder_vd_note"
+    here = _drop_of_run(case.recorder, _drop_cases(case, case.need("hots").text))
     case.figures["drop"] = here
     if case.ahead.drop_percent is None:
         raise CannotCompute("The drop ahead of this run is not known.", "Complete the runs ahead.")
     ahead = case.recorder.given(
         "Drop ahead of this run", case.ahead.drop_percent, "%", "runs ahead, from the service point"
     )
-    total = case.recorder.add("Drop from the service point", ahead, here, clause="feeder_vd_note")
+    total = case.recorder.add("Drop from the service point", ahead, here, clause=clause)
     case.figures["total_drop"] = total
-    limit_percent = case.site.document.settings.feeder_drop_limit_percent
+    settings = case.site.document.settings
+    limit_percent = settings.total_drop_limit_percent if case.kind == "branch" else settings.feeder_drop_limit_percent
     limit = case.recorder.given("Limit set for this job", limit_percent, "%", "job settings")
-    if case.recorder.at_least("Drop is within the limit", limit, total, clause="feeder_vd_note"):
-        case.judge.holds("drop", f"Drop {shown(total.number, 3)} % of {limit.text} %.", "feeder_vd_note")
+    if case.recorder.at_least("Drop is within the limit", limit, total, clause=clause):
+        case.judge.holds("drop", f"Drop {shown(total.number, 3)} % of {limit.text} %.", clause)
         return
     larger = _size_within(case, limit.number)
     mend = Mend(f"Use {larger}", proposing("runs", case.run, hot_size=larger)) if larger else None
@@ -61,7 +76,7 @@ def solve_drop(case: RunCase) -> None:
         "drop",
         f"Voltage drop reaches {float(total.number):.1f} %, the job's limit is {limit.text} %. It is advice, "
         "not a violation.",
-        "feeder_vd_note",
+        clause,
         "hot_size",
         mend,
     )
@@ -74,7 +89,7 @@ def _size_within(case: RunCase, limit: Fraction) -> str | None:
     for size in SIZES[size_index(case.need("hots").text) :]:
         scratch = Recorder(case.rules)
         try:
-            total = drop.run_drop_percent(scratch, _drop_case(case, size)).number + (case.ahead.drop_percent or 0)
+            total = _drop_of_run(scratch, _drop_cases(case, size)).number + (case.ahead.drop_percent or 0)
         except CannotCompute:
             continue
         if total <= limit:

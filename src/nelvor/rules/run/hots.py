@@ -18,6 +18,8 @@ from nelvor.rules.taps import judge_tap
 from nelvor.rules.verdict import Mend, proposing
 from nelvor.working import Recorder
 
+RECEPTACLE_CATEGORIES = frozenset({"receptacles", "small_appliance", "laundry"})
+
 
 def solve_hots(case: RunCase) -> None:
     """Choose the hot conductors, or check the locked ones."""
@@ -36,6 +38,7 @@ def solve_hots(case: RunCase) -> None:
     case.smallest_hots = free.size
     _check_material(case, circumstances.material)
     _check_terminations(case, circumstances, free.size)
+    _check_receptacles(case, circumstances, free.size)
     if _as_what_carries_the_whole(case, circumstances, free.size):
         return
     if case.run.hot_size is None:
@@ -163,4 +166,36 @@ def _check_terminations(case: RunCase, circumstances: Circumstances, size: str) 
 
 
 def _demand(case: RunCase) -> Demand:
-    return Demand(case.need("load"), case.need("design"), case.need("device"))
+    branch = case.kind == "branch"
+    return Demand(
+        case.need("load"),
+        case.need("design"),
+        case.need("device"),
+        several_receptacles=branch and _several_receptacles(case) is not False,
+        continuous_clause="continuous_125_branch_conductor" if branch else "continuous_125_feeder_conductor",
+    )
+
+
+def _several_receptacles(case: RunCase) -> bool | None:
+    """Tell whether a branch circuit supplies several receptacles: as entered, or by its loads; None is not known."""
+    if case.run.several_receptacles is not None:
+        return case.run.several_receptacles
+    kinds = case.known_level().tally.items()
+    receptacles = sum(count for (_, kind), count in kinds if kind.category in RECEPTACLE_CATEGORIES)
+    return True if receptacles > 1 else None
+
+
+def _check_receptacles(case: RunCase, circumstances: Circumstances, size: str) -> None:
+    """Where it is not known whether a branch circuit has several receptacles, tell it if the size hangs on it."""
+    if case.kind != "branch" or _several_receptacles(case) is not None:
+        return
+    demand = replace(_demand(case), several_receptacles=False)
+    other = conductor.smallest_hots(Recorder(case.rules), circumstances, demand).size
+    if other != size:
+        case.judge.cannot_tell(
+            "several_receptacles",
+            "It is not known whether this circuit supplies several receptacles for portable loads. If it does, its "
+            f"hots are {size}; if not, {other} is enough. Enter it.",
+            "several_receptacles",
+            "several_receptacles",
+        )

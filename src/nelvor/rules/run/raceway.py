@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from fractions import Fraction
+
 from nelvor.errors import MissingInput
 from nelvor.model.operations import Operation
 from nelvor.model.things import Conductor
 from nelvor.rules import burial, fittings, raceway, wiring
 from nelvor.rules.fit_out import fit_out
+from nelvor.rules.lays import Lay
 from nelvor.rules.run.case import RunCase
 from nelvor.rules.run.circumstances import INCHES_PER_FOOT
 from nelvor.rules.site import LINE_TO_NEUTRAL_V
@@ -15,40 +19,57 @@ from nelvor.working import exact, shown
 
 
 def solve_raceway(case: RunCase) -> None:
-    """Choose the trade size or check the locked one, with bends, damage, jamming and grounding through it."""
-    if case.run.method not in raceway.RACEWAY_ROWS:
+    """Choose the trade sizes or check the locked ones, with bends, damage, jamming and grounding through metal."""
+    case.for_each_lay("raceway", _lay_raceway)
+    if case.run.method in raceway.RACEWAY_ROWS:
+        _bends(case)
+        _damage(case)
+    _flexible_ground(case)
+
+
+def _lay_raceway(case: RunCase, lay: Lay) -> None:
+    method, judge = lay.value("method"), case.judge_of(lay)
+    if method not in raceway.RACEWAY_ROWS:
         return
-    length = case.recorder.given(
-        "Length",
-        case.length_ft() * INCHES_PER_FOOT,
-        "in",
-        "run",
-    )
-    sizes = [case.need("hots").text] * case.hot_count()
-    sizes += [case.need(part).text for part in ("neutral", "ground") if part in case.figures or part in case.gaps]
-    area = raceway.conductors_area(case.recorder, str(case.run.insulation), sizes)
-    allowed = raceway.allowed_fill(case.recorder, len(sizes), length)
-    if case.run.raceway_size is None:
-        fill = raceway.smallest_raceway(case.recorder, case.run.method, area, allowed)
+    length = case.recorder.given("Length", case.length_ft() * INCHES_PER_FOOT, "in", "run")
+    wires = _wires(case)
+    area = raceway.conductors_area(case.recorder, str(case.run.insulation), wires.insulated, wires.bare)
+    allowed = raceway.allowed_fill(case.recorder, wires.count, length)
+    locked = lay.value("raceway_size")
+    if locked is None:
+        fill = raceway.smallest_raceway(case.recorder, method, area, allowed)
     else:
-        fill = raceway.fill_of(case.recorder, case.run.method, case.run.raceway_size, area, allowed)
-    case.figures["raceway"] = fill.figure
+        fill = raceway.fill_of(case.recorder, method, locked, area, allowed)
+    case.figures[f"raceway{lay.key}"] = fill.figure
     told = f"{fill.trade_size} in is filled to {float(fill.filled_percent):.1f} % of {float(fill.allowed_percent):g} % allowed."
     if fill.fits:
-        case.judge.holds("raceway_fill", told, "fill_ch9", "raceway_size")
+        judge.holds("raceway_fill", told, "fill_ch9", "raceway_size")
     else:
-        case.judge.must_fix(
-            "raceway_fill",
-            f"The raceway is too small: {told}",
-            "fill_ch9",
-            "raceway_size",
-            Mend("Choose it anew", proposing("runs", case.run, raceway_size=None)),
-        )
+        anew = Mend("Choose it anew", lay.changing(raceway_size=None))
+        judge.must_fix("raceway_fill", f"The raceway is too small: {told}", "fill_ch9", "raceway_size", anew)
+    _jamming(case, lay, fill.trade_size)
 
-    _bends(case)
-    _damage(case)
-    _jamming(case, fill.trade_size)
-    _flexible_ground(case, fill.trade_size)
+
+@dataclass(frozen=True)
+class _Wires:
+    """The conductors of one set in a raceway: the sizes of the insulated ones, and of a bare grounding conductor."""
+
+    insulated: list[str]
+    bare: str | None
+
+    @property
+    def count(self) -> int:
+        return len(self.insulated) + (self.bare is not None)
+
+
+def _wires(case: RunCase) -> _Wires:
+    sizes = [case.need("hots").text] * case.hot_count()
+    if "neutral" in case.figures or "neutral" in case.gaps:
+        sizes.append(case.need("neutral").text)
+    ground = case.need("ground").text if "ground" in case.figures or "ground" in case.gaps else None
+    if ground is not None and not case.run.ground_bare:
+        sizes.append(ground)
+    return _Wires(sizes, ground if case.run.ground_bare else None)
 
 
 def _bends(case: RunCase) -> None:
@@ -77,36 +98,34 @@ def _damage(case: RunCase) -> None:
         )
 
 
-def _jamming(case: RunCase, trade_size: str) -> None:
+def _jamming(case: RunCase, lay: Lay, trade_size: str) -> None:
     """Three equal conductors of a size may jam in a bend: advice (Chapter 9, note to Table 1)."""
     if not case.run.bends_deg or case.hot_count() != 3 or "neutral" in case.figures:
         return
-    ratio, may_jam = raceway.jam_ratio(
-        case.recorder, str(case.run.method), trade_size, str(case.run.insulation), case.need("hots").text
-    )
+    hots, insulation = case.need("hots").text, str(case.run.insulation)
+    ratio, may_jam = raceway.jam_ratio(case.recorder, lay.value("method"), trade_size, insulation, hots)
     if may_jam:
-        case.judge.advise(
-            "jamming",
-            f"Three conductors at {shown(ratio.number, 3)} times their diameter may jam in a bend; the next trade "
-            "size pulls easier.",
-            "fill_ch9",
-            "raceway_size",
-        )
+        text = f"Three conductors at {shown(ratio.number, 3)} times their diameter may jam in a bend; the next trade size pulls easier."
+        case.judge_of(lay).advise("jamming", text, "fill_ch9", "raceway_size")
 
 
-def _flexible_ground(case: RunCase, trade_size: str) -> None:
-    """A flexible metal raceway grounds only short and behind small devices (250.118)."""
+def _flexible_ground(case: RunCase) -> None:
+    """A flexible metal raceway grounds only short, all its parts together, and behind small devices (250.118)."""
     if not case.run.ground_by_raceway:
         return
-    limit = wiring.flexible_ground_limit_a(str(case.run.method), trade_size, case.rules)
-    if limit is None:
-        return
+    length, limits = Fraction(0), []
+    for lay in case.lays:
+        trade_size = case.figures.get(f"raceway{lay.key}")
+        size = trade_size.text if trade_size else ""
+        limit = wiring.flexible_ground_limit_a(lay.value("method") or "", size, case.rules)
+        if limit is not None:
+            limits.append(limit)
+            length += lay.length_ft if lay.length_ft is not None else case.length_ft()
     longest = exact(case.rules.parameter("flexible_ground_length_ft").value)
-    length = case.length_ft()
-    if case.need("device").number > limit or length > longest:
+    if limits and (case.need("device").number > min(limits) or length > longest):
         case.judge.must_fix(
             "flexible_ground",
-            f"Flexible metal raceway may ground up to {limit} A and {longest} ft; here a wire is needed.",
+            f"Flexible metal raceway may ground up to {min(limits)} A and {longest} ft; here a wire is needed.",
             "metal_raceway_as_ground",
             "ground_by_raceway",
             Mend("Run a wire", (*proposing("runs", case.run, ground_by_raceway=False), *_ground_wire(case))),
@@ -124,29 +143,34 @@ def _ground_wire(case: RunCase) -> tuple[Operation, ...]:
 def solve_fit_out(case: RunCase) -> None:
     """List what else has to be fitted."""
     volts = LINE_TO_NEUTRAL_V[case.system()]
-    case.to_fit = fit_out(case.recorder, case.run, case.need("hots").text, case.kind, volts)
+    case.to_fit = fit_out(case.recorder, case.lays, case.need("hots").text, case.kind, volts)
 
 
 def solve_cover(case: RunCase) -> None:
-    """Check the cover of an underground run, or give the one to lay it at."""
-    if case.run.placement != "underground":
+    """Check the cover of what lies underground, or give the one to lay it at."""
+    case.for_each_lay("cover", _lay_cover)
+
+
+def _lay_cover(case: RunCase, lay: Lay) -> None:
+    if lay.value("placement") != "underground":
         return
-    method = case.filled("method", "The wiring method")
-    location = case.filled("burial_location", "What lies above the run")
+    method = lay.filled("method", "The wiring method")
+    location = lay.filled("burial_location", "What lies above the run")
     needed = burial.cover_needed(case.recorder, method, location)
-    case.figures["cover"] = needed
-    if case.run.cover_in is None:
-        if case.run.standing == "added":
+    case.figures[f"cover{lay.key}"] = needed
+    cover = lay.value("cover_in")
+    if cover is None:
+        if lay.thing.standing == "added":
             return
-        raise MissingInput(case.run.id, "cover_in", "The cover as found")
-    entered = case.recorder.given("Cover entered", case.run.cover_in, "in", "run")
+        raise MissingInput(lay.thing.id, "cover_in", "The cover as found")
+    entered, judge = case.recorder.given("Cover entered", cover, "in", "run"), case.judge_of(lay)
     if case.recorder.at_least("Cover is deep enough", entered, needed, clause="burial_depth"):
-        case.judge.holds("cover", f"Cover {entered.text} in, {needed.text} in needed.", "burial_depth", "cover_in")
+        judge.holds("cover", f"Cover {entered.text} in, {needed.text} in needed.", "burial_depth", "cover_in")
     else:
-        case.judge.must_fix(
+        judge.must_fix(
             "cover",
             f"Cover of {entered.text} in is less than the {needed.text} in needed here.",
             "burial_depth",
             "cover_in",
-            Mend(f"Lay it {needed.text} in deep", proposing("runs", case.run, cover_in=float(needed.number))),
+            Mend(f"Lay it {needed.text} in deep", lay.changing(cover_in=float(needed.number))),
         )

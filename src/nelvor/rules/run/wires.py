@@ -5,10 +5,12 @@ from __future__ import annotations
 from nelvor.model.things import Conductor
 from nelvor.rules import grounding, neutral
 from nelvor.rules.conductor import size_index
-from nelvor.rules.run.case import ENDS_IN_ITS_DEVICE, RunCase
+from nelvor.rules.run.case import RunCase
 from nelvor.rules.run.circumstances import circumstances_of
 from nelvor.rules.taps import tap_grounding_conductor
 from nelvor.rules.verdict import Mend, adding, proposing
+
+FLOORS: dict[str, neutral.FloorBy] = {"service": "service", "secondary": "service", "branch": "branch"}
 
 
 def solve_neutral(case: RunCase) -> None:
@@ -21,7 +23,7 @@ def solve_neutral(case: RunCase) -> None:
     load = case.recorder.given(
         "Neutral load", case.known_level().neutral.number, "A", "load calculation of what this run feeds"
     )
-    device, service = case.need("device"), case.kind in ENDS_IN_ITS_DEVICE
+    device, floor_by = case.need("device"), FLOORS.get(case.kind, "feeder")
     if case.run.neutral_size is None:
         case.figures["neutral"] = neutral.neutral(
             case.recorder,
@@ -29,14 +31,14 @@ def solve_neutral(case: RunCase) -> None:
             hots,
             load,
             device,
-            service=service,
+            floor_by=floor_by,
             as_calculated=case.run.neutral_as_calculated,
         )
         return
-    least = neutral.least_neutral(case.recorder, circumstances, hots, load, device, service)
+    least = neutral.least_neutral(case.recorder, circumstances, hots, load, device, floor_by)
     size = case.run.neutral_size
     case.figures["neutral"] = case.recorder.choose("Neutral, locked", size, "AWG/kcmil", [least])
-    clause = "neutral_brought_to_service" if service else "egc_neutral_min_grounded"
+    clause = neutral.CLAUSES[floor_by]
     if size_index(size) < size_index(least.text):
         case.judge.must_fix(
             "neutral_size",
