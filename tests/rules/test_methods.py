@@ -4,7 +4,7 @@ import unittest
 from fractions import Fraction
 
 from nelvor.rules.loads import LevelLoad, LoadUnknown
-from tests.support.jobs import JobBuilder, finding, thing
+from tests.support.jobs import JobBuilder, finding, through_transformer
 
 
 def house(method="standard", main_a=200.0, *, split=False, edition="2023") -> JobBuilder:
@@ -269,72 +269,62 @@ class WhatIsLeft(unittest.TestCase):
 class Transformers(unittest.TestCase):
     """A 45 kVA transformer from 208 V to 480Y/277 V behind 150 A, a 60 A main 18 ft beyond it."""
 
-    def builder(self, *, primary_a=150.0, main_a=60.0, length=18.0, kva=45.0, load=None, run=None) -> JobBuilder:
-        builder = JobBuilder(system="wye_208_120")
-        builder.service(main_a=400.0)
-        builder.box("xfmr", "service", kind="transformer", main_a=None, feeder_a=primary_a, rating_a=None)
-        builder.box("beyond", "xfmr", main_a=main_a, feeder_a=None, run={"length_ft": length, **(run or {})})
-        feeder = thing(builder.job, "runs", "to-beyond")["from_part"]
-        builder.job["devices"] = [item for item in builder.job["devices"] if item["id"] != feeder]
-        builder.add("lugs", "secondary", enclosure_id="xfmr")
-        thing(builder.job, "runs", "to-beyond")["from_part"] = "secondary"
-        for conductor in builder.job["conductors"]:
-            if conductor["from_part"] == feeder:
-                conductor["from_part"] = "secondary"
-        builder.add(
-            "transformers",
-            "dry",
-            enclosure_id="xfmr",
-            primary_part="xfmr-main",
-            secondary_part="secondary",
-            kva=kva,
-            secondary_system="wye_480_277",
-        )
-        builder.load("beyond", 20_000.0, **{"volts": 480.0, "three_phase": True, **(load or {})})
-        return builder
-
     def test_loads_are_carried_to_the_primary(self):
-        levels = self.builder().report().levels
+        levels = through_transformer().report().levels
         self.assertEqual(levels["service"].demand_va.number, 20_000)
         self.assertAlmostEqual(float(levels["beyond"].worst.actual.number), 20_000 / (480 * 1.7320508), places=4)
         self.assertAlmostEqual(float(levels["service"].worst.actual.number), 20_000 / (208 * 1.7320508), places=4)
         self.assertEqual(levels["service"].neutral.number, 0)
 
     def test_a_load_to_neutral_lies_between_two_lines_of_the_primary(self):
-        builder = self.builder(load={"connection": "L1-N", "volts": 277.0, "three_phase": False})
+        builder = through_transformer(load={"connection": "L1-N", "volts": 277.0, "three_phase": False})
         legs = {leg.leg: leg.actual.number for leg in builder.report().levels["service"].legs}
         self.assertAlmostEqual(float(legs["L1"]), 20_000 / 208, places=6)
         self.assertEqual((legs["L1"], legs["L3"]), (legs["L2"], 0))
 
-    def test_a_load_between_two_lines_is_cannot_tell(self):
-        builder = self.builder(load={"connection": "L1-L2", "three_phase": False})
-        self.assertIsInstance(builder.report().levels["service"], LoadUnknown)
+    def test_a_load_between_two_lines_loads_three_lines_of_the_primary(self):
+        """20 kVA over the square root of 3 x 208 V is 55.5 A; the line that both windings share carries it twice."""
+        builder = through_transformer(load={"connection": "L1-L2", "three_phase": False})
+        legs = {leg.leg: float(leg.actual.number) for leg in builder.report().levels["service"].legs}
+        each = 20_000 / (208 * 1.7320508)
+        for leg, times in (("L1", 1), ("L2", 2), ("L3", 1)):
+            self.assertAlmostEqual(legs[leg], times * each, places=6)
+
+    def test_one_load_between_each_pair_of_lines_is_a_balanced_load(self):
+        builder = through_transformer(load={"connection": "L1-L2", "three_phase": False})
+        for connection in ("L2-L3", "L1-L3"):
+            builder.load("beyond", 20_000.0, volts=480.0, connection=connection)
+        legs = [float(leg.actual.number) for leg in builder.report().levels["service"].legs]
+        self.assertAlmostEqual(min(legs), max(legs))
+        self.assertGreater(min(legs), 60_000 / (208 * 1.7320508))
 
     def test_secondary_conductors_by_the_25_ft_rule(self):
-        answer = self.builder().report().runs["to-beyond"]
+        answer = through_transformer().report().runs["to-beyond"]
         self.assertEqual((answer.kind, answer.size("hots")), ("secondary", "6"))
         self.assertEqual([rule.rule for rule in answer.tap_rules if rule.fits], ["25_ft"])
 
     def test_too_long_a_secondary_is_a_must_fix(self):
-        found = finding(self.builder(length=30.0).report(), "secondary", "to-beyond")
+        found = finding(through_transformer(length=30.0).report(), "secondary", "to-beyond")
         self.assertEqual(found.outcome, "must_fix")
 
     def test_a_panel_beyond_a_transformer_needs_its_own_main(self):
-        found = finding(self.builder(main_a=None).report(), "bus", "beyond")
+        found = finding(through_transformer(main_a=None).report(), "bus", "beyond")
         self.assertEqual(found.outcome, "cannot_tell")
 
     def test_protection_of_the_transformer(self):
         """Rated 124.9 A and 54.1 A: 125 % is 156 A, next 175 A; with the secondary at 70 A, 250 % is 312 A."""
-        self.assertIsNone(finding(self.builder(primary_a=175.0).report(), "transformer", "dry"))
-        self.assertIsNone(finding(self.builder(primary_a=300.0, main_a=70.0).report(), "transformer", "dry"))
+        self.assertIsNone(finding(through_transformer(primary_a=175.0).report(), "transformer", "dry"))
+        self.assertIsNone(finding(through_transformer(primary_a=300.0, main_a=70.0).report(), "transformer", "dry"))
         self.assertEqual(
-            finding(self.builder(primary_a=200.0, main_a=80.0).report(), "transformer", "dry").outcome, "must_fix"
+            finding(through_transformer(primary_a=200.0, main_a=80.0).report(), "transformer", "dry").outcome,
+            "must_fix",
         )
         self.assertEqual(
-            finding(self.builder(primary_a=350.0, main_a=60.0).report(), "transformer", "dry").outcome, "must_fix"
+            finding(through_transformer(primary_a=350.0, main_a=60.0).report(), "transformer", "dry").outcome,
+            "must_fix",
         )
 
     def test_a_load_above_its_rating_is_advice(self):
         self.assertEqual(
-            finding(self.builder(kva=15.0, primary_a=50.0).report(), "transformer_load", "dry").outcome, "advice"
+            finding(through_transformer(kva=15.0, primary_a=50.0).report(), "transformer_load", "dry").outcome, "advice"
         )

@@ -2,7 +2,7 @@
 
 import unittest
 
-from tests.support.jobs import JobBuilder, finding, mended, report_of, thing
+from tests.support.jobs import JobBuilder, finding, mended, report_of, thing, through_transformer
 
 
 def tapped(length=20.0, *, end_a=100.0, feeder_a=400.0, load_va=16_000.0, tap=None, run=None):
@@ -93,3 +93,48 @@ class TapRuns(unittest.TestCase):
         self.assertEqual(places["second"].x_ft, places["service"].x_ft + 50)
         self.assertNotEqual(places["second"].lane, places["panel"].lane)
         self.assertIsNone(places["panel"].joins_ft)
+
+
+class AheadOfATransformer(unittest.TestCase):
+    """A tap of a 400 A feeder at 208 V to a transformer for 480Y/277 V, with a 60 A main beyond.
+
+    A third of 400 A is 133.3 A; through 208/480 it is 173.3 A, a third of which is 57.8 A, below the 60 A main.
+    """
+
+    def builder(self, tap_ft=7.0, **secondary):
+        builder = through_transformer(run=secondary)
+        builder.box("panel", "service", main_a=None, feeder_a=400.0, rating_a=400.0)
+        tap, feeder = (thing(builder.job, "runs", name) for name in ("to-xfmr", "to-panel"))
+        device = tap["from_part"]
+        for item in [tap, *builder.job["conductors"]]:
+            if item["from_part"] == device:
+                item["from_part"] = feeder["from_part"]
+        builder.job["devices"] = [item for item in builder.job["devices"] if item["id"] != device]
+        tap["length_ft"] = tap_ft
+        where = {"at_ft": 10.0, "protected_from_damage": True, "leaves_enclosure": True}
+        builder.add("taps", "joint", run_id="to-panel", tap_run_id="to-xfmr", **where)
+        return builder
+
+    def rules_that_fit(self, builder, run_id):
+        return [rule.rule for rule in builder.report().runs[run_id].tap_rules if rule.fits]
+
+    def test_primary_and_secondary_are_both_sized_by_the_rule(self):
+        builder = self.builder()
+        runs = builder.report().runs
+        self.assertEqual((runs["to-xfmr"].size("hots"), runs["to-beyond"].size("hots")), ("1/0", "6"))
+        self.assertEqual(self.rules_that_fit(builder, "to-xfmr"), ["transformer"])
+        self.assertIn("from_tap", self.rules_that_fit(builder, "to-beyond"))
+
+    def test_26_ft_together_are_too_long(self):
+        builder = self.builder(8.0)
+        self.assertNotIn("transformer", self.rules_that_fit(builder, "to-xfmr"))
+        self.assertNotIn("from_tap", self.rules_that_fit(builder, "to-beyond"))
+
+    def test_locked_secondary_conductors_are_read_with_their_own_ambient(self):
+        """6 copper is 65 A; at 50 C 75 x 0.82 = 61.5 A is enough; at 55 C 75 x 0.76 = 57 A is not."""
+        for ambient, fits in ((30.0, True), (50.0, True), (55.0, False)):
+            builder = self.builder(hot_size="6", ambient_c=ambient)
+            self.assertEqual("transformer" in self.rules_that_fit(builder, "to-xfmr"), fits, ambient)
+
+    def test_a_secondary_that_is_not_from_a_tap_has_no_such_rule(self):
+        self.assertNotIn("from_tap", self.rules_that_fit(through_transformer(), "to-beyond"))

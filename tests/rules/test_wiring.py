@@ -116,7 +116,7 @@ class AlongTheRun(Judged):
 
     def test_armour_grounds_only_where_it_is_listed_for_it(self):
         cable = {"insulation": "MC", "method": "cable", "ground_by_raceway": True}
-        for listed, outcome in ((True, None), (False, "must_fix")):
+        for listed, outcome in ((True, None), (False, "must_fix"), (None, "cannot_tell")):
             report = feeder({**cable, "armour_listed_ground": listed}, ground=False).report()
             found = finding(report, "ground_missing", "panel")
             self.assertEqual(found and found.outcome, outcome)

@@ -205,6 +205,32 @@ class JobBuilder:
         return report_of(self.job, state)
 
 
+def through_transformer(*, primary_a=150.0, main_a=60.0, length=18.0, kva=45.0, load=None, run=None) -> JobBuilder:
+    """Return a transformer from 208 V to 480Y/277 V behind a device, with a main beyond it."""
+    builder = JobBuilder(system="wye_208_120")
+    builder.service(main_a=400.0)
+    builder.box("xfmr", "service", kind="transformer", main_a=None, feeder_a=primary_a, rating_a=None)
+    builder.box("beyond", "xfmr", main_a=main_a, feeder_a=None, run={"length_ft": length, **(run or {})})
+    feeder = thing(builder.job, "runs", "to-beyond")["from_part"]
+    builder.job["devices"] = [item for item in builder.job["devices"] if item["id"] != feeder]
+    builder.add("lugs", "secondary", enclosure_id="xfmr")
+    thing(builder.job, "runs", "to-beyond")["from_part"] = "secondary"
+    for conductor in builder.job["conductors"]:
+        if conductor["from_part"] == feeder:
+            conductor["from_part"] = "secondary"
+    builder.add(
+        "transformers",
+        "dry",
+        enclosure_id="xfmr",
+        primary_part="xfmr-main",
+        secondary_part="secondary",
+        kva=kva,
+        secondary_system="wye_480_277",
+    )
+    builder.load("beyond", 20_000.0, **{"volts": 480.0, "three_phase": True, **(load or {})})
+    return builder
+
+
 def chain(count: int, loads_each: int = 2) -> Json:
     """Return a job with ``count`` panels in a row, each with loads of its own."""
     builder = JobBuilder()

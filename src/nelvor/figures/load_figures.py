@@ -15,12 +15,13 @@ from nelvor.model.vocabulary import SpaceKind
 from nelvor.rules import measured_demand as measured
 from nelvor.rules.climate import CLIMATE
 from nelvor.rules.dwelling_standard import dryer_line, range_line
-from nelvor.rules.load_kind import SQUARE_ROOT_OF_3, LoadKind, tally_of
+from nelvor.rules.load_kind import SQUARE_ROOT_OF_3, LoadKind, Tally, tally_of
 from nelvor.rules.loads import LevelLoad, Methods, calculate
 from nelvor.rules.site import LINE_TO_LINE_V
 from nelvor.working import Recorder, exact
 
 GROUP = "Loads"
+FARM_SYSTEM = "split_120_240"
 System = Literal["split_120_240", "wye_208_120"]
 ApplianceKind = Literal[
     "range",
@@ -94,7 +95,11 @@ def _unit_loads(inputs: DwellingInputs, unit: str, appliances: list[ApplianceInp
 def _calculated(
     loads: list[Load], inputs: DwellingInputs, recorder: Recorder, methods: Methods
 ) -> tuple[LevelLoad, Worked]:
-    level = calculate("panel", tally_of(loads, inputs.system, recorder.rules), inputs.system, recorder.rules, methods)
+    return _of_level(tally_of(loads, inputs.system, recorder.rules), inputs.system, recorder, methods)
+
+
+def _of_level(tally: Tally, system: str, recorder: Recorder, methods: Methods) -> tuple[LevelLoad, Worked]:
+    level = calculate("panel", tally, system, recorder.rules, methods)
     recorder.steps.extend(level.recorder.steps)
     worst = level.worst
     others = {line.label: line.demand_va for group in level.groups for line in group.lines}
@@ -155,7 +160,8 @@ class MultifamilyInputs(DwellingInputs):
 
 def _multifamily(inputs: MultifamilyInputs, recorder: Recorder) -> Worked:
     least = recorder.rules.parameter("multifamily_least_units").value
-    if inputs.units < exact(least):
+    two = int(recorder.rules.parameter("two_units").value)
+    if inputs.units < two:
         raise impossible("units", f"the method is for {least} units and more.", "Use the standard method.")
     loads: list[Load] = []
     for number in range(inputs.units):
@@ -163,7 +169,47 @@ def _multifamily(inputs: MultifamilyInputs, recorder: Recorder) -> Worked:
     each = len(loads) and sum(load.quantity for load in loads) // inputs.units
     loads += [_appliance(len(loads) + at, None, item) for at, item in enumerate(inputs.house_loads)]
     methods = Methods(multifamily=True, whole={f"unit-{number}": each for number in range(inputs.units)})
-    return _calculated(loads, inputs, recorder, methods)[1]
+    level, worked = _calculated(loads, inputs, recorder, methods)
+    if inputs.units > two:
+        return worked
+    as_three = any(group.method == "two_units" for group in level.groups)
+    text = (
+        "Two units count as three by the optional method, which is less than by the standard method."
+        if as_three
+        else "By the standard method, which is not more than three such units by the optional one."
+    )
+    return Worked(worked.main, worked.others, (Remark("holds", text, "two_dwelling_units"),))
+
+
+class FarmLoadInputs(Part):
+    building: str = Field("Barn", title="Building", min_length=1, max_length=80)
+    kind: Literal["motor", "lighting", "receptacles", "heating", "cooling", "other"] = choice("Kind", "motor")
+    amount: float = quantity("Nameplate", "", 5.0, ge=0, le=MOST_VA)
+    unit: Literal["kW", "kVA", "W", "VA", "A", "hp"] = choice("Unit", "hp")
+    pieces: int = quantity("Pieces", "", 1, ge=1, le=1000)
+    volts: float = quantity("Volts", "V", 240.0, gt=0, le=1000)
+    without_diversity: bool = choice("Expected to run together with the others", False)
+
+
+class FarmInputs(Inputs):
+    loads: list[FarmLoadInputs] = Field(title="Loads of farm buildings", min_length=1, max_length=500)
+
+
+def _farm(inputs: FarmInputs, recorder: Recorder) -> Worked:
+    tally: Tally = Counter()
+    for number, item in enumerate(inputs.loads):
+        load = Load(
+            id=f"load-{number}",
+            enclosure_id="panel",
+            category=item.kind,
+            amount=item.amount,
+            unit=item.unit,
+            quantity=item.pieces,
+            volts=item.volts,
+            without_diversity=item.without_diversity,
+        )
+        tally += tally_of([load], FARM_SYSTEM, recorder.rules, item.building)
+    return _of_level(tally, FARM_SYSTEM, recorder, Methods(other="farm"))[1]
 
 
 class CookingInputs(Part):
@@ -277,11 +323,27 @@ FIGURES = [
     QuickFigure(
         "multifamily",
         "Multifamily, optional",
-        "What do three and more dwelling units draw together?",
+        "What do two, or three and more, dwelling units draw together?",
         GROUP,
         MultifamilyInputs,
         _multifamily,
         {**HOUSE, "units": 12},
+    ),
+    QuickFigure(
+        "farm-loads",
+        "Farm loads",
+        "What do the buildings of a farm draw, each and together?",
+        GROUP,
+        FarmInputs,
+        _farm,
+        {
+            "edition": "2023",
+            "loads": [
+                {"building": "Barn", "kind": "motor", "amount": 10, "unit": "hp", "without_diversity": True},
+                {"building": "Barn", "kind": "lighting", "amount": 6, "unit": "kVA"},
+                {"building": "Shed", "kind": "other", "amount": 9, "unit": "kVA"},
+            ],
+        },
     ),
     QuickFigure(
         "range-demand",

@@ -12,8 +12,9 @@ from nelvor.errors import CannotCompute
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import Inputs, Part, amperes, choice, feet, given, impossible, quantity
 from nelvor.figures.registry import QuickFigure
-from nelvor.model.vocabulary import SIZES, BurialLocation, Material, Method, Size, TradeSize
+from nelvor.model.vocabulary import SIZES, BurialLocation, Material, Method, Size, TradeSize, Wall
 from nelvor.rules import bending_space, boxes, burial, drop, raceway
+from nelvor.rules.box_fill import BoxContents, box_volume
 from nelvor.rules.conductor import size_index
 from nelvor.rules.load_kind import SQUARE_ROOT_OF_3
 from nelvor.working import Figure, Recorder, exact, shown
@@ -41,6 +42,7 @@ BASE_VOLTS: dict[str, Fraction] = {
     "240 V three-phase": 240 / SQUARE_ROOT_OF_3,
     "480 V three-phase": 480 / SQUARE_ROOT_OF_3,
 }
+BARE = "bare"
 TO_NEUTRAL = frozenset({"120 V", "277 V"})
 
 
@@ -129,7 +131,7 @@ def _next_size(inputs: VoltageDropInputs, case: drop.DropCase, recorder: Recorde
 
 
 class ConductorsInRaceway(Part):
-    insulation: Literal["THHN", "THWN", "THWN-2", "XHHW", "XHHW-2", "RHW-2"] = choice("Insulation", "THWN-2")
+    insulation: Literal["THHN", "THWN", "THWN-2", "XHHW", "XHHW-2", "RHW-2", "bare"] = choice("Insulation", "THWN-2")
     size: Size = choice("Size", "4")
     count: int = quantity("Conductors", "", 3, ge=1, le=200)
 
@@ -156,7 +158,10 @@ def _raceway_fill(inputs: RacewayFillInputs, recorder: Recorder) -> Worked:
             kind,
             [item.size for item in inputs.conductors if item.insulation == kind for _ in range(item.count)],
         )
-        for kind in dict.fromkeys(item.insulation for item in inputs.conductors)
+        for kind in dict.fromkeys(item.insulation for item in inputs.conductors if item.insulation != BARE)
+    ]
+    areas += [
+        raceway.bare_area(recorder, item.size, item.count) for item in inputs.conductors if item.insulation == BARE
     ]
     if inputs.cables:
         areas.append(raceway.cables_area(recorder, [exact(item.diameter_in) for item in inputs.cables]))
@@ -176,6 +181,8 @@ def _jamming(inputs: RacewayFillInputs, trade_size: str, recorder: Recorder) -> 
     if inputs.cables or len(inputs.conductors) != 1 or inputs.conductors[0].count != 3:  # noqa: PLR2004 three may jam
         return []
     only = inputs.conductors[0]
+    if only.insulation == BARE:
+        return []
     ratio, may = raceway.jam_ratio(recorder, inputs.method, trade_size, only.insulation, only.size)
     if not may:
         return []
@@ -228,8 +235,8 @@ def _conduit_body(inputs: ConduitBodyInputs, recorder: Recorder) -> Worked:
 
 
 class PullInputs(Part):
-    enters: boxes.Wall = choice("Enters by", "left")
-    leaves: boxes.Wall = choice("Leaves by", "right")
+    enters: Wall = choice("Enters by", "left")
+    leaves: Wall = choice("Leaves by", "right")
     enters_size: TradeSize = choice("Raceway in", "2")
     leaves_size: TradeSize = choice("Raceway out", "2")
     row: int = quantity("Row", "", 1, ge=1, le=10)
@@ -252,6 +259,47 @@ def _pull_box(inputs: PullBoxInputs, recorder: Recorder) -> Worked:
     main = max((figure for figure in sides.values() if figure is not None), key=lambda figure: figure.number)
     words = " by ".join(f"{figure.text} in {label}" for label, figure in sides.items() if figure is not None)
     return Worked(main, others, (Remark("holds", f"At least {words}.", "pull_box_sizing"),))
+
+
+class WiresInBox(Part):
+    size: Literal["18", "16", "14", "12", "10", "8", "6"] = choice("Size", "12")
+    count: int = quantity("Conductors", "", 1, ge=1, le=100)
+
+
+class BoxFillInputs(Inputs):
+    through: list[WiresInBox] = Field(
+        default_factory=list, title="Insulated conductors that pass through or end", max_length=20
+    )
+    grounds: list[WiresInBox] = Field(default_factory=list, title="Grounding conductors", max_length=20)
+    devices: list[WiresInBox] = Field(
+        default_factory=list, title="Yokes with devices, by their largest conductor", max_length=20
+    )
+    internal_clamps: bool = choice("Cable clamps inside", False)
+    fittings: int = quantity("Fixture studs and hickeys", "", 0, ge=0, le=10)
+    volume_in3: float | None = quantity("Volume marked on the box", "in³", None, gt=0, le=10_000)
+
+
+def _counted(items: list[WiresInBox]) -> list[str]:
+    return [item.size for item in items for _ in range(item.count)]
+
+
+def _box_fill(inputs: BoxFillInputs, recorder: Recorder) -> Worked:
+    if not inputs.through and not inputs.grounds and not inputs.devices:
+        raise impossible("through", "nothing is in the box.", "Enter its conductors.")
+    contents = BoxContents(
+        _counted(inputs.through),
+        _counted(inputs.grounds),
+        _counted(inputs.devices),
+        inputs.internal_clamps,
+        inputs.fittings,
+    )
+    need = box_volume(recorder, contents)
+    if inputs.volume_in3 is None:
+        return Worked(need)
+    marked = given(recorder, "Volume marked on the box", inputs.volume_in3, "in³")
+    enough = recorder.at_least("Large enough", marked, need, clause="box_fill")
+    text = f"{marked.text} in³, {need.text} in³ needed."
+    return Worked(need, remarks=(Remark("holds" if enough else "must_fix", text, "box_fill"),))
 
 
 class BendingSpaceInputs(Inputs):
@@ -317,6 +365,21 @@ FIGURES = [
             "edition": "2023",
             "largest_conductor": "4/0",
             "pulls": [{"enters": "left", "leaves": "right", "enters_size": "2", "leaves_size": "2"}],
+        },
+    ),
+    QuickFigure(
+        "box-fill",
+        "Box fill",
+        "How much volume must a box have for small conductors and devices?",
+        GROUP,
+        BoxFillInputs,
+        _box_fill,
+        {
+            "edition": "2023",
+            "through": [{"size": "12", "count": 6}],
+            "grounds": [{"size": "12", "count": 3}],
+            "devices": [{"size": "12", "count": 1}],
+            "internal_clamps": True,
         },
     ),
     QuickFigure(

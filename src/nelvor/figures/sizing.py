@@ -2,15 +2,30 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from fractions import Fraction
 from typing import Literal
 
+from pydantic import Field
+
 from nelvor.figures.answer import Remark, Worked
-from nelvor.figures.inputs import ConductorInputs, Inputs, amperes, choice, given, impossible, rating
+from nelvor.figures.inputs import (
+    ConductorInputs,
+    Inputs,
+    Part,
+    amperes,
+    choice,
+    feet,
+    given,
+    impossible,
+    quantity,
+    rating,
+)
 from nelvor.figures.registry import QuickFigure
 from nelvor.model.vocabulary import Material, Size
-from nelvor.rules import conductor, device
+from nelvor.rules import conductor, device, wiring
 from nelvor.rules import neutral as neutral_rules
-from nelvor.working import Figure, Recorder
+from nelvor.working import Figure, Recorder, exact
 
 
 def design_load(recorder: Recorder, continuous_a: float, noncontinuous_a: float) -> tuple[Figure, Figure]:
@@ -23,12 +38,49 @@ def design_load(recorder: Recorder, continuous_a: float, noncontinuous_a: float)
     return actual, recorder.add("Design load", passing, raised, clause="continuous_125_feeder_ocpd")
 
 
+class StretchInputs(Part):
+    length_ft: float = feet("Its length", 10.0)
+    location: Literal["dry", "wet"] = choice("Place", "dry")
+    ambient_c: float = quantity("Ambient temperature", "°C", 30.0, ge=-50, le=85)
+    current_carrying: int = quantity("Current-carrying conductors together", "", 3, ge=1, le=100)
+
+
 class AmpacityInputs(ConductorInputs):
     size: Size = choice("Size, AWG or kcmil")
+    length_ft: float | None = feet("Whole length, where stretches differ", None)
+    stretches: list[StretchInputs] = Field(default_factory=list, title="Stretches that differ", max_length=20)
+
+
+def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> conductor.Circumstances:
+    whole = inputs.circumstances(recorder)
+    if not inputs.stretches:
+        return whole
+    if inputs.length_ft is None:
+        raise impossible("length_ft", "a stretch differs and the whole length is empty.", "Enter the whole length.")
+    stretches = tuple(
+        conductor.Stretch(
+            f"stretch {number}",
+            exact(item.length_ft),
+            conductor.Surroundings(
+                wiring.insulation_temperature(inputs.insulation, item.location == "wet", recorder.rules),
+                exact(item.ambient_c),
+                item.current_carrying,
+                inputs.nipple,
+            ),
+        )
+        for number, item in enumerate(inputs.stretches, 1)
+    )
+    rest = exact(inputs.length_ft) - sum((item.length_ft for item in stretches), Fraction(0))
+    if rest < 0:
+        raise impossible("length_ft", "the stretches are longer than the whole.", "Correct one of the lengths.")
+    if rest == 0:
+        first, *others = stretches
+        return replace(whole, **vars(first.surroundings), stretches=tuple(others), rest_ft=first.length_ft)
+    return replace(whole, stretches=stretches, rest_ft=rest)
 
 
 def _ampacity(inputs: AmpacityInputs, recorder: Recorder) -> Worked:
-    circumstances = inputs.circumstances(recorder)
+    circumstances = _with_stretches(inputs, recorder)
     at_terminals, ampacity = conductor.final_ampacity(recorder, inputs.size, circumstances)
     remarks = []
     allowed = conductor.largest_device(recorder, ampacity)
@@ -45,6 +97,7 @@ class ConductorChoiceInputs(ConductorInputs):
     noncontinuous_a: float = amperes("Load that is not continuous", 0.0)
     device_a: float | None = rating("Device, empty to choose it", None)
     whole_dwelling: bool = choice("Carries the whole load of one dwelling unit", False)
+    several_receptacles: bool = choice("Branch circuit with several receptacles for portable loads", False)
 
 
 def _conductor(inputs: ConductorChoiceInputs, recorder: Recorder) -> Worked:
@@ -52,8 +105,12 @@ def _conductor(inputs: ConductorChoiceInputs, recorder: Recorder) -> Worked:
     chosen = _device_of(inputs.device_a, design, recorder)
     if inputs.whole_dwelling:
         _fits_dwelling_share(chosen, recorder)
+        if inputs.several_receptacles:
+            reason = "a branch circuit does not carry the whole load of a dwelling unit."
+            raise impossible("several_receptacles", reason, "Clear one of the two ticks.")
     circumstances = inputs.circumstances(recorder, inputs.whole_dwelling)
-    found = conductor.smallest_hots(recorder, circumstances, conductor.Demand(actual, design, chosen))
+    demand = conductor.Demand(actual, design, chosen, inputs.several_receptacles)
+    found = conductor.smallest_hots(recorder, circumstances, demand)
     return Worked(found.figure, {"device": chosen, "ampacity": found.ampacity, "design load": design})
 
 

@@ -92,9 +92,12 @@ class TapInputs(SmallConductorInputs):
 
 
 def _tap(inputs: TapInputs, recorder: Recorder) -> Worked:
+    common = inputs.common(recorder)
     case = taps.TapCase(
         device_ahead=given(recorder, "Device ahead of the feeder", inputs.device_ahead_a, "A"),
-        **inputs.common(recorder),
+        **common,
+        secondary_ends_in=common["ends_in"],
+        secondary_device=common["end_rating"],
         from_tap=inputs.from_tap,
         bay_wall_ft=given_or_none(recorder, "Height of the walls", inputs.bay_wall_ft, "ft"),
         level_length_ft=given_or_none(recorder, "Level part", inputs.level_length_ft, "ft"),
@@ -118,6 +121,7 @@ class SecondaryInputs(SmallConductorInputs):
     kva: float | None = quantity("Transformer", "kVA", None, gt=0, le=100_000)
     three_phase: bool = choice("Three-phase", False)
     two_wire_or_delta_delta: bool | None = choice("Two-wire, or delta-delta three-wire", False)
+    tap_length_ft: float | None = feet("Length of the feeder tap that supplies it, empty where none does", None)
 
 
 def _secondary(inputs: SecondaryInputs, recorder: Recorder) -> Worked:
@@ -127,6 +131,8 @@ def _secondary(inputs: SecondaryInputs, recorder: Recorder) -> Worked:
         primary_device=given(recorder, "Primary device", inputs.primary_device_a, "A"),
         **inputs.common(recorder),
         two_wire_or_delta_delta=inputs.two_wire_or_delta_delta,
+        from_tap=inputs.tap_length_ft is not None,
+        tap_length_ft=given_or_none(recorder, "Length of the tap", inputs.tap_length_ft, "ft"),
         transformer_rated_a=_secondary_current(inputs, recorder),
     )
     return _judged(
@@ -147,9 +153,11 @@ def _secondary_current(inputs: SecondaryInputs, recorder: Recorder) -> Figure | 
 
 
 class MotorInputs(Part):
+    kind: motors.MotorKind = choice("Kind", "squirrel_cage")
     horsepower: str = Field("5", title="Horsepower", pattern=r"^([0-9]{1,3}|[0-9]{1,3}-[1-9]/[1-9]|[1-9]/[1-9])$")
     volts: Literal[115, 120, 200, 208, 230, 240, 460, 480] = choice("Volts", 240)
     three_phase: bool = choice("Three-phase", False)
+    rated_a: float | None = rating("Compressor: rated-load or selection current", None)
     branch_device_a: float | None = rating("Branch device, empty for the largest lawful", None)
 
 
@@ -163,6 +171,10 @@ class MotorFeederInputs(Inputs):
 
 
 def _motor_feeder(inputs: MotorFeederInputs, recorder: Recorder) -> Worked:
+    for place, item in enumerate(inputs.motors):
+        if item.kind == "wound_rotor" and not item.three_phase:
+            reason = "a wound-rotor motor is three-phase."
+            raise impossible(f"motors.{place}.three_phase", reason, "Tick three-phase, or choose another kind.")
     found = motors.motor_feeder(
         recorder,
         [
@@ -171,6 +183,8 @@ def _motor_feeder(inputs: MotorFeederInputs, recorder: Recorder) -> Worked:
                 item.volts,
                 item.three_phase,
                 None if item.branch_device_a is None else exact(item.branch_device_a),
+                item.kind,
+                None if item.rated_a is None else exact(item.rated_a),
             )
             for item in inputs.motors
         ],

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass
 
 from nelvor import ENGINE_VERSION
@@ -14,6 +15,7 @@ from nelvor.rules.capacity import CapacityAnswer, capacity_answers
 from nelvor.rules.electrodes import electrode_answers
 from nelvor.rules.loads import LevelLoads, level_loads
 from nelvor.rules.panel import PanelAnswer, panel_answers
+from nelvor.rules.pull_points import BoxAnswer, box_answers
 from nelvor.rules.run import RunAnswer, in_other_material, solve_runs
 from nelvor.rules.scope import not_computed
 from nelvor.rules.site import Site
@@ -48,6 +50,7 @@ class Report:
     panels: dict[str, PanelAnswer]
     capacity: dict[str, CapacityAnswer]
     electrodes: dict[str, tuple[list[Verdict], dict[str, Figure], Recorder]]
+    boxes: dict[str, BoxAnswer]
     places: list[Place]
     findings: list[Verdict]
     holding: int
@@ -75,6 +78,7 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
     electrodes = electrode_answers(site, rules, runs, bonds)
     panels = panel_answers(site, rules, levels, runs, bonds)
     capacity = capacity_answers(site, rules, levels, runs)
+    boxes = box_answers(site, rules, runs)
     verdicts = [verdict for answer in runs.values() for verdict in answer.verdicts]
     for enclosure_id, bond in bonds.items():
         verdicts += [
@@ -83,6 +87,7 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
             *panels[enclosure_id].verdicts,
             *capacity[enclosure_id].verdicts,
         ]
+    verdicts += [verdict for box in boxes.values() for verdict in box.verdicts]
     verdicts += [*transformer_verdicts(site, rules, levels), *not_computed(site, rules)]
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
     return Report(
@@ -97,6 +102,7 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
         panels,
         capacity,
         electrodes,
+        boxes,
         places(site),
         _in_order(site, verdicts),
         sum(verdict.outcome == "holds" for verdict in verdicts),
@@ -113,13 +119,25 @@ def _alternatives(runs: dict[str, RunAnswer]) -> dict[str, RunAnswer]:
 
 def _in_order(site: Site, verdicts: list[Verdict]) -> list[Verdict]:
     """Return what does not hold: grouped by severity, in walking order within."""
+    beside = _things_along_runs(site)
     steps: dict[str, int] = {}
     for number, enclosure_id in enumerate(site.walking_order):
         for run in site.runs_into.get(enclosure_id, []):
             steps[run.id] = 2 * number
+            steps |= dict.fromkeys(beside.get(run.id, ()), 2 * number)
         steps[enclosure_id] = 2 * number + 1
         for measurement in site.measurements_at.get(enclosure_id, []):
             steps[measurement.id] = 2 * number + 1
     found = [verdict for verdict in verdicts if verdict.outcome != "holds"]
     last = 2 * len(steps)
     return sorted(found, key=lambda verdict: (SEVERITY[verdict.outcome], steps.get(verdict.id, last)))
+
+
+def _things_along_runs(site: Site) -> dict[str, list[str]]:
+    """Return the ids of stretches, boxes and passages by the run that they lie on."""
+    found: dict[str, list[str]] = defaultdict(list)
+    for stretch in site.document.stretches:
+        found[stretch.run_id].append(stretch.id)
+    for pull in site.document.pulls:
+        found[pull.run_id] += [pull.id, pull.box_id]
+    return found

@@ -12,6 +12,7 @@ from nelvor.report.check import Report
 from nelvor.report.words import group_name, thing_words
 from nelvor.rules.demand import DemandLine
 from nelvor.rules.loads import Group, LevelLoad
+from nelvor.rules.pull_points import BoxAnswer
 from nelvor.rules.run import RunAnswer
 from nelvor.rules.verdict import Verdict
 from nelvor.rules.zones import name_of, run_name
@@ -68,7 +69,9 @@ class DemandLineOut(Wire):
 
 class GroupOut(Wire):
     name: str
-    method: Literal["standard", "optional", "existing", "multifamily", "connected", "demand_factors"]
+    method: Literal[
+        "standard", "optional", "existing", "multifamily", "two_units", "connected", "demand_factors", "farm"
+    ]
     lines: list[DemandLineOut]
 
 
@@ -128,6 +131,16 @@ class RunOut(Wire):
     use: UseOut | None
     tap_rules: list[TapRuleOut]
     to_fit: list[FitOutOut]
+
+
+class BoxOut(Wire):
+    """A pull box or conduit body: what it must measure, or why that cannot be told."""
+
+    id: str
+    name: str
+    runs: list[str]
+    figures: dict[str, FigureOut]
+    gap: str
 
 
 class EnclosureOut(Wire):
@@ -190,6 +203,7 @@ class ReportOut(Wire):
     findings: list[FindingOut]
     runs: dict[str, RunOut]
     enclosures: dict[str, EnclosureOut]
+    boxes: dict[str, BoxOut]
     places: list[PlaceOut]
     walking_order: list[str]
 
@@ -235,6 +249,7 @@ def books(report: Report) -> dict[str, Recorder]:
     """Return every recorder of a report by the name that figures refer to."""
     found = {f"run:{run_id}": answer.recorder for run_id, answer in report.runs.items()}
     found |= {f"other:{run_id}": answer.recorder for run_id, answer in report.alternatives.items()}
+    found |= {f"box:{box_id}": answer.recorder for box_id, answer in report.boxes.items()}
     found |= {f"bond:{item_id}": bond.recorder for item_id, bond in report.bonds.items()}
     found |= {f"panel:{item_id}": panel.recorder for item_id, panel in report.panels.items()}
     found |= {f"capacity:{item_id}": answer.recorder for item_id, answer in report.capacity.items()}
@@ -266,6 +281,7 @@ def report_out(report: Report) -> ReportOut:
         findings=[_finding(report, verdict) for verdict in report.findings],
         runs={run_id: _run(report, answer) for run_id, answer in report.runs.items()},
         enclosures={enclosure_id: _enclosure(report, enclosure_id) for enclosure_id in report.bonds},
+        boxes={box_id: _box(report, answer) for box_id, answer in report.boxes.items()},
         places=[PlaceOut(**vars(place)) for place in report.places],
         walking_order=report.site.walking_order,
     )
@@ -327,6 +343,16 @@ def _run(report: Report, answer: RunAnswer) -> RunOut:
             )
             for item in answer.tap_rules
         ],
+    )
+
+
+def _box(report: Report, answer: BoxAnswer) -> BoxOut:
+    return BoxOut(
+        id=answer.box.id,
+        name=thing_words(report, answer.box.id),
+        runs=list(answer.runs),
+        figures=_figures(answer.figures, f"box:{answer.box.id}"),
+        gap=f"{answer.gap.reason} {answer.gap.remedy}" if answer.gap else "",
     )
 
 

@@ -16,6 +16,7 @@ DECISION_WORDS = {
     "existing_three_wire": "Existing three-wire feed, bond stays",
     "unknown": "Cannot tell",
 }
+BOX_WORDS = {"pull_box": "Pull box", "conduit_body": "Conduit body"}
 MATERIAL_WORDS = {"copper": "Cu", "aluminium": "Al"}
 CAUTIONS = (
     "Nelvor computes; it does not license. Local code and the authority having jurisdiction govern; permits and inspection apply.",
@@ -32,6 +33,8 @@ METHOD_OF_LOADS = {
     "multifamily": "dwelling units together, optional method",
     "connected": "connected load",
     "demand_factors": "with demand factors",
+    "farm": "farm loads, by building",
+    "two_units": "two dwelling units, as three by the optional method",
 }
 
 
@@ -48,6 +51,13 @@ def thing_words(report: Report, thing_id: str) -> str:
         return run_name(site, report.runs[thing_id].run)
     if thing_id in site.enclosures or thing_id in site.sources:
         return name_of(site, thing_id)
+    boxes = {pull.id: pull.box_id for pull in site.document.pulls}
+    passed = next((item for item in site.document.boxes if item.id == boxes.get(thing_id, thing_id)), None)
+    if passed is not None:
+        return passed.name or BOX_WORDS[passed.kind]
+    stretch = next((item for item in site.document.stretches if item.id == thing_id), None)
+    if stretch is not None and stretch.run_id in report.runs:
+        return f"{run_name(site, report.runs[stretch.run_id].run)}, {stretch.name or 'a stretch'}"
     measured = next((item for item in site.document.measurements if item.id == thing_id), None)
     if measured is not None:
         return f"Record at {name_of(site, measured.enclosure_id)}"

@@ -9,11 +9,11 @@ from fractions import Fraction
 from typing import Literal
 
 from nelvor.errors import CannotCompute
+from nelvor.model.vocabulary import Wall
 from nelvor.rules.conductor import size_index
 from nelvor.rules.raceway import RACEWAY_ROWS
 from nelvor.working import Figure, Recorder
 
-Wall = Literal["left", "right", "top", "bottom"]
 OPPOSITE: dict[str, str] = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}
 ACROSS = {"left": "width", "right": "width", "top": "height", "bottom": "height"}
 

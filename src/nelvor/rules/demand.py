@@ -60,6 +60,8 @@ def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
             pair[0].locked_out,
             pair[0].managed,
             pair[0].apart,
+            pair[0].building,
+            pair[0].without_diversity is True,
         ),
     )
 
@@ -104,5 +106,8 @@ CATEGORY_LABELS = {
     "kitchen": "Kitchen equipment",
     "lighting": "Lighting",
     "receptacles": "Receptacles",
+    "sign": "Signs",
+    "show_window": "Show windows",
+    "track_lighting": "Track lighting",
     "other": "Other loads",
 }

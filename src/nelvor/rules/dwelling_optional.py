@@ -9,7 +9,7 @@ from fractions import Fraction
 from nelvor.errors import CannotCompute
 from nelvor.rules.climate import CLIMATE, COOLING, HEATING, larger_season, largest_choice, seasons
 from nelvor.rules.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, sum_of, weights
-from nelvor.rules.dwelling_standard import general_lighting_parts, general_spread, vehicle_line
+from nelvor.rules.dwelling_standard import demand_lines, general_lighting_parts, general_spread, vehicle_line
 from nelvor.rules.load_kind import LoadKind
 from nelvor.working import Figure, Recorder
 
@@ -129,3 +129,30 @@ def multifamily_lines(units: list[Kinds], recorder: Recorder) -> list[DemandLine
         "Demand of the dwelling units", connected, percent, hundred, unit="VA", clause="optional_multifamily"
     )
     return [DemandLine("Dwelling units together", connected, demand, (*spread, *weights(running.kinds)))]
+
+
+def two_unit_lines(pair: list[Kinds], recorder: Recorder) -> list[DemandLine]:
+    """Return the load of two like dwelling units as that of three by 220.84, where that is less (220.85); else nothing.
+
+    The units must be alike, since the rule asks for three identical ones.
+    """
+    first, second = pair
+    mark = recorder.mark()
+    if first != second:
+        return []
+    try:
+        three = multifamily_lines([first, first, first], recorder)
+    except CannotCompute:
+        recorder.forget(mark)
+        return []
+    as_three = recorder.add("Three such units by 220.84", *(line.demand_va for line in three), unit="VA")
+    standard = [line for kinds in pair for line in demand_lines(kinds, recorder)]
+    two = recorder.add("The two units by the standard method", *(line.demand_va for line in standard), unit="VA")
+    if as_three.number >= two.number:
+        recorder.forget(mark)
+        return []
+    connected = recorder.add("Connected load of the two units", *(line.connected_va for line in standard), unit="VA")
+    demand = recorder.least("Two dwelling units", two, as_three, clause="two_dwelling_units")
+    return [
+        DemandLine("Two dwelling units", connected, demand, tuple(part for line in standard for part in line.kinds))
+    ]

@@ -11,6 +11,7 @@ from nelvor.rules.demand import CATEGORY_LABELS, UNIT_SOURCE, DemandLine, Kinds,
 from nelvor.rules.load_kind import LoadKind
 from nelvor.working import Figure, Recorder, shown
 
+AT_NAMEPLATE = ("motor", "kitchen", "lighting", "receptacles", "sign", "show_window", "track_lighting", "other")
 MOTOR_DRIVEN = frozenset({"motor", "cooling", "heat_pump"})
 
 
@@ -30,10 +31,7 @@ def demand_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
         *larger_season(kinds, recorder),
         vehicle_line(kinds, recorder),
     ]
-    lines += [
-        nameplate_line(kinds, recorder, category)
-        for category in ("motor", "kitchen", "lighting", "receptacles", "other")
-    ]
+    lines += [nameplate_line(kinds, recorder, category) for category in AT_NAMEPLATE]
     return [line for line in lines if line is not None]
 
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
+from math import ceil
 
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.model.things import Load
@@ -17,8 +18,13 @@ SQUARE_ROOT_OF_3 = Fraction("1.7320508")
 MOTOR_COLUMNS = {115: "a115", 120: "a115", 200: "a200", 208: "a208", 230: "a230", 240: "a230", 460: "a460", 480: "a460"}
 NEUTRAL_BY_CUSTOM = frozenset({"range", "dryer"})
 COUNTED_UNITS = {"lighting_area": "ft2", "small_appliance": "circuits", "laundry": "circuits"}
-OUTLETS = "outlets"
+OF_ONE_CATEGORY = {"outlets": ("receptacles",), "ft": ("show_window", "track_lighting")}
+ALWAYS_CONTINUOUS = frozenset({"vehicle_charging", "sign"})
 WATTS_PER_HORSEPOWER = 746
+
+THROUGH_DELTA = "through delta "
+# Windings 1, 2 and 3 lie between primary lines 1-2, 2-3 and 3-1: the line that two of them share.
+SHARED_LINE = {"L1-L2": "L2", "L2-L3": "L3", "L1-L3": "L1"}
 
 
 @dataclass(frozen=True)
@@ -28,7 +34,7 @@ class LoadKind:
     ``space_kind`` is the kind of a dwelling's space, or the occupancy of any other lighted area.
     ``locked_out`` marks supplementary heat that cannot run together with its heat pump; ``managed`` a
     charger whose amount is the limit of a listed load-management system. Kinds with the same ``apart``
-    cannot run at once.
+    cannot run at once. ``building`` and ``without_diversity`` matter to the farm rules alone.
     """
 
     category: str
@@ -40,6 +46,8 @@ class LoadKind:
     locked_out: bool = False
     managed: bool = False
     apart: str = ""
+    building: str = ""
+    without_diversity: bool | None = None
 
 
 Tally = Counter[tuple[str, LoadKind]]
@@ -59,7 +67,7 @@ def kind_of(load: Load, system: str, rules: Rules) -> LoadKind:
     uses_neutral = to_neutral if load.neutral_used is None else load.neutral_used
     if load.neutral_used is None and load.category in NEUTRAL_BY_CUSTOM:
         uses_neutral = True
-    continuous = load.continuous or load.category == "vehicle_charging"
+    continuous = load.continuous or load.category in ALWAYS_CONTINUOUS
     return LoadKind(
         load.category,
         _each(load, system, rules),
@@ -107,9 +115,32 @@ def _each(load: Load, system: str, rules: Rules) -> Fraction:
         raise CannotCompute(f"{load.name or load.id} is given in {load.unit}.", f"Give it in {wanted}.")
     amount = exact(load.amount)
     phases = SQUARE_ROOT_OF_3 if load.three_phase or load.connection == "three_phase" else Fraction(1)
-    if (load.unit == OUTLETS) != (load.category == "receptacles" and load.unit == OUTLETS):
-        raise CannotCompute(f"{load.name or load.id} is given in outlets.", "Only receptacles are counted by outlets.")
+    allowed = OF_ONE_CATEGORY.get(load.unit, (load.category,))
+    if load.category not in allowed:
+        raise CannotCompute(
+            f"{load.name or load.id} is given in {load.unit}.",
+            f"Only {' and '.join(name.replace('_', ' ') for name in allowed)} are counted so; give it in VA, W, A or hp.",
+        )
+    return max(_amount_va(load, amount, system, phases, rules), _least_va(load, rules))
+
+
+def _least_va(load: Load, rules: Rules) -> Fraction:
+    """A sign outlet counts for 1200 VA at least (220.14(F)); other loads have no least."""
+    return exact(rules.parameter("sign_least_va").value) if load.category == "sign" else Fraction(0)
+
+
+def _by_length(load: Load, feet: Fraction, rules: Rules) -> Fraction:
+    """Show windows by the foot; track lighting for every 2 ft or a part of them (220.46)."""
+    if load.category == "show_window":
+        return feet * exact(rules.parameter("show_window_va_per_ft").value)
+    step = exact(rules.parameter("track_lighting_step_ft").value)
+    return ceil(feet / step) * exact(rules.parameter("track_lighting_va").value)
+
+
+def _amount_va(load: Load, amount: Fraction, system: str, phases: Fraction, rules: Rules) -> Fraction:
     match load.unit:
+        case "ft":
+            return _by_length(load, amount, rules)
         case "outlets":
             return amount * exact(rules.parameter("receptacle_va").value)
         case "kW" | "kVA":
@@ -161,6 +192,8 @@ def amperes_per_va(connection: str, system: str) -> dict[str, Fraction]:
         return {leg: 1 / (SQUARE_ROOT_OF_3 * line_to_line) for leg in legs}
     if connection in ("even", "even_line_to_line"):
         return {leg: 1 / line_to_line for leg in legs}
+    if connection.startswith(THROUGH_DELTA):
+        return _through_delta(connection.removeprefix(THROUGH_DELTA), line_to_line)
     if connection.endswith("-N"):
         return {connection[:2]: 1 / Fraction(LINE_TO_NEUTRAL_V[system])}
     if connection == "three_phase":
@@ -168,13 +201,29 @@ def amperes_per_va(connection: str, system: str) -> dict[str, Fraction]:
     return {leg: 1 / line_to_line for leg in connection.split("-")}
 
 
-def tally_of(loads: Iterable[Load], system: str, rules: Rules) -> Tally:
+def _through_delta(connection: str, line_to_line: Fraction) -> dict[str, Fraction]:
+    """Amperes per VA in a delta primary for a load between two lines of the wye secondary.
+
+    The load's current passes two windings, each VA over the square root of 3 times the primary volts; the
+    primary line that the two windings share carries it twice.
+    """
+    each = 1 / (SQUARE_ROOT_OF_3 * line_to_line)
+    shared = SHARED_LINE[connection]
+    return {leg: 2 * each if leg == shared else each for leg in ("L1", "L2", "L3")}
+
+
+def tally_of(loads: Iterable[Load], system: str, rules: Rules, farm_building: str = "") -> Tally:
     """Return the loads of one panel counted by dwelling unit and kind.
+
+    ``farm_building`` is the building in which loads of no dwelling unit stand, where the farm rules ask for it.
 
     Raises:
         MissingInput, CannotCompute: as ``kind_of``.
     """
     tally: Tally = Counter()
     for load in loads:
-        tally[load.dwelling_unit_id or OTHER, kind_of(load, system, rules)] += load.quantity
+        kind = kind_of(load, system, rules)
+        if farm_building and not load.dwelling_unit_id:
+            kind = replace(kind, building=farm_building, without_diversity=load.without_diversity)
+        tally[load.dwelling_unit_id or OTHER, kind] += load.quantity
     return tally

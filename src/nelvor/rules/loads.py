@@ -12,13 +12,15 @@ from nelvor.rulebook.rules import Rules
 from nelvor.rules.climate import CLIMATE
 from nelvor.rules.coincidence import running_together
 from nelvor.rules.demand import DemandLine, Kinds
-from nelvor.rules.dwelling_optional import existing_lines, multifamily_lines, optional_lines
+from nelvor.rules.dwelling_optional import existing_lines, multifamily_lines, optional_lines, two_unit_lines
 from nelvor.rules.dwelling_standard import MOTOR_DRIVEN, demand_lines
-from nelvor.rules.load_kind import OTHER, Tally, amperes_per_va, legs_of, tally_of
+from nelvor.rules.farm_loads import farm_lines
+from nelvor.rules.load_kind import OTHER, SHARED_LINE, THROUGH_DELTA, Tally, amperes_per_va, legs_of, tally_of
 from nelvor.rules.other_loads import connected_lines, demand_factor_lines
 from nelvor.rules.site import COMPUTED_SYSTEMS, THREE_PHASE, Site
 from nelvor.working import Figure, Recorder
 
+OTHER_METHODS = {"connected": connected_lines, "demand_factors": demand_factor_lines, "farm": farm_lines}
 COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})
 
 
@@ -30,7 +32,10 @@ PRIMARY_OF = {
     "even": "three_phase",
     "even_line_to_line": "three_phase",
     "three_phase": "three_phase",
+    **{connection: f"{THROUGH_DELTA}{connection}" for connection in SHARED_LINE},
 }
+
+LINE_TO_LINE = frozenset({*SHARED_LINE, *(f"{THROUGH_DELTA}{pair}" for pair in SHARED_LINE), "even_line_to_line"})
 
 
 @dataclass(frozen=True)
@@ -121,7 +126,7 @@ class LevelLoad:
     @property
     def has_line_to_line(self) -> bool:
         """Tell whether a one-phase load lies between two lines."""
-        return any(kind.connection in ("L1-L2", "L2-L3", "L1-L3", "even_line_to_line") for _, kind in self.tally)
+        return any(kind.connection in LINE_TO_LINE for _, kind in self.tally)
 
     @property
     def has_line_to_neutral(self) -> bool:
@@ -173,7 +178,9 @@ def _tally_beneath(
     site: Site, enclosure_id: str, rules: Rules, tallies: dict[str, Tally | LoadUnknown]
 ) -> Tally | LoadUnknown:
     try:
-        tally = tally_of(site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id), rules)
+        loads, system = site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id)
+        farm = site.document.settings.other_load_method == "farm"
+        tally = tally_of(loads, system, rules, site.building_words(enclosure_id) if farm else "")
     except CannotCompute as reason:
         return LoadUnknown(enclosure_id, reason)
     for run in site.runs_from.get(enclosure_id, []):
@@ -204,7 +211,7 @@ def _through_transformer(site: Site, run: Run, tally: Tally) -> Tally:
         connection = "even_line_to_line" if one_phase else PRIMARY_OF.get(kind.connection)
         if connection is None:
             raise CannotCompute(
-                "A one-phase load between two lines is not carried through a three-phase transformer.",
+                "A one-phase load between two lines is not carried through two three-phase transformers.",
                 "Spread such loads evenly over the legs (leave the connection open).",
             )
         carried[unit, replace(kind, connection=connection, uses_neutral=False)] += count
@@ -244,9 +251,7 @@ def _groups(
     complete = {unit for unit in units if whole[unit] == methods.whole.get(unit)}
     groups = []
     if OTHER in by_unit:
-        by_demand = methods.other == "demand_factors"
-        work = demand_factor_lines if by_demand else connected_lines
-        lines = tuple(work(by_unit[OTHER], recorder))
+        lines = tuple(OTHER_METHODS[methods.other](by_unit[OTHER], recorder))
         groups.append(Group((), methods.other, lines, lines))
     least = Fraction(recorder.rules.parameter("multifamily_least_units").value)
     if methods.multifamily and len(complete) >= least:
@@ -254,6 +259,14 @@ def _groups(
         lines = tuple(multifamily_lines(together, recorder))
         standard = tuple(line for kinds in together for line in demand_lines(kinds, recorder))
         groups.append(Group(tuple(sorted(complete)), "multifamily", lines, standard))
+    two = Fraction(recorder.rules.parameter("two_units").value)
+    if methods.multifamily and len(complete) == two:
+        pair = [units[unit] for unit in sorted(complete)]
+        lines = tuple(two_unit_lines(pair, recorder))
+        if lines:
+            standard = tuple(line for kinds in pair for line in demand_lines(kinds, recorder))
+            groups.append(Group(tuple(sorted(complete)), "two_units", lines, standard))
+            units = {unit: kinds for unit, kinds in units.items() if unit not in complete}
     for unit, kinds in units.items():
         alone = unit in complete and len(complete) == 1
         groups.append(_unit_group(unit, kinds, methods, alone, recorder))

@@ -60,8 +60,19 @@ def conductors_area(recorder: Recorder, insulation: str, sizes: Sequence[str], b
         count = recorder.given(f"Conductors of {size}", sizes.count(size), "", "run")
         parts.append(recorder.multiply(f"Area of all {size}", each, count, unit="in²", clause="fill_ch9"))
     if bare is not None:
-        parts.append(recorder.table(f"Area of {bare} bare", "bare_conductor", (bare,), "area_in2"))
+        parts.append(bare_area(recorder, bare, 1))
     return parts[0] if len(parts) == 1 else recorder.add("Area of all conductors", *parts, clause="fill_ch9")
+
+
+def bare_area(recorder: Recorder, size: str, count: int) -> Figure:
+    """Return the area of bare conductors in in², stranded (Chapter 9 Table 8).
+
+    Raises:
+        MissingFigure: a size that the table does not hold.
+    """
+    each = recorder.table(f"Area of {size} bare", "bare_conductor", (size,), "area_in2")
+    number = recorder.given(f"Bare conductors of {size}", count, "", "run")
+    return recorder.multiply(f"Area of all bare {size}", each, number, unit="in²", clause="fill_ch9")
 
 
 def cables_area(recorder: Recorder, diameters_in: Sequence[Fraction]) -> Figure:

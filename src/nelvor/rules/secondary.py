@@ -7,18 +7,21 @@ from dataclasses import dataclass
 from functools import partial
 
 from nelvor.errors import CannotCompute
-from nelvor.rules.tap_conditions import Conditions, Need, RuleAnswer, SmallConductorCase, answer_of
+from nelvor.rules.tap_conditions import Conditions, DoesNotFit, Need, RuleAnswer, SmallConductorCase, answer_of
 from nelvor.working import Figure, Recorder
 
 
 @dataclass(frozen=True, kw_only=True)
 class SecondaryCase(SmallConductorCase):
-    """What secondary conductors are judged by. Volts line to line."""
+    """What secondary conductors are judged by. Volts line to line. ``tap_length_ft`` is of the tap that feeds the
+    transformer, where ``from_tap``."""
 
     primary_v: Figure
     secondary_v: Figure
     primary_device: Figure
     two_wire_or_delta_delta: bool | None = None
+    from_tap: bool = False
+    tap_length_ft: Figure | None = None
     transformer_rated_a: Figure | None = None
 
 
@@ -70,6 +73,20 @@ class SecondaryJudge:
         """(C)(4): outdoors, of any length, ending in one device that is the disconnect or beside it."""
         return self.conditions.outside("secondary_outside")
 
+    def from_feeder_tap(self) -> Need:
+        """(C)(5): of a transformer that a feeder tap supplies, by 240.21(B)(3): primary and secondary to 25 ft."""
+        clause, recorder = "secondary_from_tap", self.recorder
+        if not self.case.from_tap:
+            raise DoesNotFit("The transformer is not supplied by a feeder tap")
+        if self.case.tap_length_ft is None:
+            raise CannotCompute("The length of the tap ahead of the transformer is not known.", "Enter it.")
+        together = recorder.add("Primary plus secondary", self.case.tap_length_ft, self.case.length_ft, clause=clause)
+        self.conditions.within(together, "tap_transformer_length_ft", clause, "Primary plus secondary")
+        device = self.conditions.one_device()
+        self.conditions.protected()
+        ratio = recorder.parameter("tap_transformer_ratio", "Ratio")
+        return self._most(clause, recorder.divide("A third of that", self._through(), ratio, "A", clause), device)
+
     def twenty_five_feet(self) -> Need:
         """(C)(6): to 25 ft, a third of the primary device through the voltages, one device at the end."""
         clause = "secondary_25ft"
@@ -90,6 +107,7 @@ RULES: dict[str, tuple[str, str, Callable[[SecondaryJudge], Need]]] = {
     "10_ft": ("Secondary of 10 ft or less", "secondary_conductor_10ft", SecondaryJudge.ten_feet),
     "industrial": ("Industrial, 25 ft or less", "secondary_industrial", SecondaryJudge.industrial),
     "outside": ("Outside secondary", "secondary_outside", SecondaryJudge.outside),
+    "from_tap": ("Secondary behind a feeder tap", "secondary_from_tap", SecondaryJudge.from_feeder_tap),
     "25_ft": ("Secondary of 25 ft or less", "secondary_25ft", SecondaryJudge.twenty_five_feet),
 }
 

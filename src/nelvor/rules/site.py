@@ -121,6 +121,13 @@ class Site:
     def measurements_at(self) -> dict[str, list[Measurement]]:
         return _grouped(self.document.measurements)
 
+    def building_words(self, enclosure_id: str) -> str:
+        """Return what tells the building of an enclosure from all others: its name, its id, or the enclosure's own."""
+        building_id = self.enclosures[enclosure_id].building_id
+        names = [item.name for item in self.document.buildings]
+        name = next((item.name for item in self.document.buildings if item.id == building_id), "")
+        return (name if names.count(name) == 1 else "") or building_id or enclosure_id
+
     def loads_beneath(self, enclosure_id: str) -> list[Load]:
         """Return the loads of an enclosure and of all that it feeds."""
         found: list[Load] = []

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from nelvor.errors import CannotCompute
 from nelvor.model.things import Run, Tap, Transformer
-from nelvor.rules.conductor import COLUMN, Circumstances
+from nelvor.rules.conductor import Circumstances
 from nelvor.rules.secondary import SecondaryCase
 from nelvor.rules.site import LINE_TO_LINE_V, THREE_PHASE, Site
 from nelvor.rules.tap_conditions import End, RuleAnswer, smallest_of
@@ -15,10 +15,26 @@ from nelvor.rules.verdict import Judge, Mend, proposing
 from nelvor.working import Figure, Recorder, exact
 
 
+def secondary_of_tap(site: Site, run: Run) -> Run | None:
+    """Return the secondary run of the transformer that a tap feeds, or None where it feeds none."""
+    transformer = next((item for item in site.document.transformers if item.primary_part == run.to_part), None)
+    if transformer is None:
+        return None
+    leaving = site.runs_from.get(transformer.enclosure_id, [])
+    return next((item for item in leaving if item.from_part == transformer.secondary_part), None)
+
+
 def tap_case(
-    site: Site, tap: Tap, run: Run, recorder: Recorder, device: Figure, load: Figure, circumstances: Circumstances
+    site: Site,
+    tap: Tap,
+    run: Run,
+    recorder: Recorder,
+    device: Figure,
+    load: Figure,
+    circumstances: Circumstances,
+    secondary_ampacity: Figure | None = None,
 ) -> TapCase:
-    """Return what a tap of the site is judged by.
+    """Return what a tap of the site is judged by. ``secondary_ampacity`` is that of locked secondary conductors.
 
     Raises:
         CannotCompute: its length is not known.
@@ -27,10 +43,11 @@ def tap_case(
         raise CannotCompute("The length of the tap is not known.", "Enter its length.")
     ends_in, end_rating = _end(site, run)
     transformer = next((item for item in site.document.transformers if item.primary_part == run.to_part), None)
-    beyond = next(iter(site.runs_from.get(site.downstream_of(run), [])), None) if transformer else None
+    beyond = secondary_of_tap(site, run)
+    secondary_end, secondary_rating = _end(site, beyond) if beyond else (None, None)
     system = site.system_at(site.downstream_of(run))
 
-    def entered(label: str, value: float | None, unit: str) -> Figure | None:
+    def entered(label: str, value: float | Fraction | None, unit: str) -> Figure | None:
         return None if value is None else recorder.given(label, value, unit, "design")
 
     secondary_v = LINE_TO_LINE_V.get(transformer.secondary_system or "") if transformer else None
@@ -39,7 +56,7 @@ def tap_case(
         load=load,
         length_ft=recorder.given("Length of the tap", run.length_ft, "ft", "run"),
         ends_in=ends_in,
-        end_rating=None if end_rating is None else recorder.given("Rating at the end", end_rating, "A", "design"),
+        end_rating=entered("Rating at the end", end_rating, "A"),
         size=run.hot_size,
         circumstances=circumstances,
         from_tap=tap.run_id in site.tap_of_run,
@@ -53,17 +70,11 @@ def tap_case(
         primary_v=entered("Primary volts", LINE_TO_LINE_V.get(system or ""), "V") if transformer else None,
         secondary_v=entered("Secondary volts", secondary_v, "V"),
         secondary_length_ft=entered("Secondary length", beyond.length_ft, "ft") if beyond else None,
-        secondary_ampacity=_ampacity_locked(beyond, recorder) if beyond else None,
+        secondary_ends_in=secondary_end,
+        secondary_device=entered("Device at the end of the secondary", secondary_rating, "A"),
+        secondary_ampacity=secondary_ampacity,
+        secondary_to_size=beyond is not None and beyond.hot_size is None,
     )
-
-
-def _ampacity_locked(run: Run, recorder: Recorder) -> Figure | None:
-    """The ampacity of a run's conductors at 75 °C where their size is locked, None where it is still to be chosen."""
-    if run.hot_size is None or run.material is None:
-        return None
-    each = recorder.table("Ampacity of the secondary", "ampacity", (run.hot_size,), f"{COLUMN[run.material]}75")
-    sets = recorder.given("Parallel sets", run.sets, "", "run")
-    return recorder.multiply("Ampacity of the secondary, all sets", each, sets, unit="A")
 
 
 def _end(site: Site, run: Run) -> tuple[End | None, Fraction | None]:
@@ -102,6 +113,8 @@ def secondary_case(
             "Enter the length of the secondary run, both systems, and the rating of the primary device.",
         )
     ends_in, _ = _end(site, run)
+    tapped = feeding is not None and feeding.id in site.tap_of_run
+    tap_length = feeding.length_ft if feeding is not None and tapped else None
     return SecondaryCase(
         primary_v=recorder.given("Primary volts", primary, "V", "design"),
         secondary_v=recorder.given("Secondary volts", secondary, "V", "design"),
@@ -112,6 +125,8 @@ def secondary_case(
         end_rating=device,
         size=run.hot_size,
         circumstances=circumstances,
+        from_tap=tapped,
+        tap_length_ft=None if tap_length is None else recorder.given("Length of the tap", tap_length, "ft", "run"),
         two_wire_or_delta_delta=False if transformer.secondary_system in THREE_PHASE else None,
         outdoors_only=run.placement in ("outdoors", "underground"),
         end_is_disconnect=run.to_part in site.devices,

@@ -13,7 +13,16 @@ from functools import partial
 from nelvor.errors import CannotCompute
 from nelvor.rules.conductor import COLUMN, size_index
 from nelvor.rules.grounding import by_device
-from nelvor.rules.tap_conditions import Conditions, DoesNotFit, Need, RuleAnswer, SmallConductorCase, answer_of
+from nelvor.rules.tap_conditions import (
+    ONE_DEVICE,
+    Conditions,
+    DoesNotFit,
+    End,
+    Need,
+    RuleAnswer,
+    SmallConductorCase,
+    answer_of,
+)
 from nelvor.working import Figure, Recorder
 
 
@@ -21,7 +30,8 @@ from nelvor.working import Figure, Recorder
 class TapCase(SmallConductorCase):
     """What a tap is judged by. ``device_ahead`` protects the feeder that is tapped.
 
-    The transformer rule needs ``secondary_length_ft``, the two voltages and the secondary's ampacity.
+    The transformer rule needs ``secondary_length_ft``, the two voltages, what the secondary ends in, and its
+    ampacity, unless it is still to be sized (``secondary_to_size``): then it is sized by the same rule.
     """
 
     device_ahead: Figure
@@ -31,7 +41,10 @@ class TapCase(SmallConductorCase):
     primary_v: Figure | None = None
     secondary_v: Figure | None = None
     secondary_length_ft: Figure | None = None
+    secondary_ends_in: End | None = None
+    secondary_device: Figure | None = None
     secondary_ampacity: Figure | None = None
+    secondary_to_size: bool = False
 
 
 @dataclass(frozen=True)
@@ -72,19 +85,25 @@ class TapJudge:
             raise DoesNotFit("The tap feeds no transformer, or its voltages and secondary length are not entered")
         together = recorder.add("Primary plus secondary", case.length_ft, case.secondary_length_ft, clause=clause)
         self.conditions.within(together, "tap_transformer_length_ft", clause, "Primary plus secondary")
-        device = self.conditions.one_device()
+        if case.secondary_device is None or case.secondary_ends_in is None:
+            raise CannotCompute("It is not known what the secondary ends in.", "Enter the device at its end.")
+        if case.secondary_ends_in not in ONE_DEVICE:
+            raise DoesNotFit("The rule asks that the secondary end in one device")
         self.conditions.protected()
+        needs = [case.load, self._share_of_device("tap_transformer_ratio", clause)]
+        primary = Need(recorder.greatest("Least ampacity of the primary", *needs, clause=clause))
+        if case.secondary_to_size:
+            return primary
         if case.secondary_ampacity is None:
             raise CannotCompute("The ampacity of the secondary conductors is not known.", "Enter it.")
         ratio = recorder.parameter("tap_transformer_ratio", "Ratio")
         volts = recorder.divide("Primary volts over secondary volts", case.primary_v, case.secondary_v, "")
         through = recorder.multiply("Device ahead, seen at the secondary", case.device_ahead, volts, unit="A")
         third = recorder.divide("A third of that", through, ratio, "A", clause)
-        beyond = recorder.greatest("Least ampacity of the secondary", third, device, clause=clause)
+        beyond = recorder.greatest("Least ampacity of the secondary", third, case.secondary_device, clause=clause)
         if not recorder.at_least("The secondary is large enough", case.secondary_ampacity, beyond, clause=clause):
             raise DoesNotFit(f"The secondary carries {case.secondary_ampacity.text} A, {beyond.text} A are needed")
-        needs = [case.load, self._share_of_device("tap_transformer_ratio", clause)]
-        return Need(recorder.greatest("Least ampacity of the primary", *needs, clause=clause))
+        return primary
 
     def high_bay(self) -> Need:
         """240.21(B)(4): over 25 ft in a plant with walls above 35 ft."""

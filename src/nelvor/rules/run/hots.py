@@ -9,16 +9,17 @@ from nelvor.model.things import Tap, Transformer
 from nelvor.rules import conductor
 from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.load_kind import OTHER
-from nelvor.rules.run.case import LEGS, RunCase
+from nelvor.rules.run.case import LEGS, Ahead, RunCase
 from nelvor.rules.run.circumstances import circumstances_of, terminations_unknown
+from nelvor.rules.run.device import solve_device, solve_load
 from nelvor.rules.secondary import judge_secondary
 from nelvor.rules.tap_conditions import RuleAnswer
-from nelvor.rules.tap_run import rules_asked_for, secondary_case, size_by_rules, tap_case
+from nelvor.rules.tap_run import rules_asked_for, secondary_case, secondary_of_tap, size_by_rules, tap_case
 from nelvor.rules.taps import judge_tap
 from nelvor.rules.verdict import Mend, proposing
-from nelvor.working import Recorder
+from nelvor.working import Figure, Recorder, exact
 
-RECEPTACLE_CATEGORIES = frozenset({"receptacles", "small_appliance", "laundry"})
+SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
 
 
 def solve_hots(case: RunCase) -> None:
@@ -84,9 +85,21 @@ def _tap_hots(case: RunCase, tap: Tap) -> None:
     """A tap is not protected by the device ahead: its size goes by the tap rules (240.21(B))."""
     circumstances = replace(circumstances_of(case), dwelling_share=False)
     device, design = case.need("device"), case.need("design")
-    tapped = tap_case(case.site, tap, case.run, case.recorder, device, design, circumstances)
+    beyond = _ampacity_of_secondary(case)
+    tapped = tap_case(case.site, tap, case.run, case.recorder, device, design, circumstances, beyond)
     case.tap_rules = judge_tap(case.recorder, tapped)
     _by_rules(case, rules_asked_for(case.tap_rules, tap), "tap", circumstances)
+
+
+def _ampacity_of_secondary(case: RunCase) -> Figure | None:
+    """The ampacity of the locked secondary conductors behind a tapped transformer, under their own circumstances."""
+    run = secondary_of_tap(case.site, case.run)
+    if run is None or run.hot_size is None:
+        return None
+    beyond = RunCase(case.site, case.rules, case.levels, run, Ahead())
+    solve_load(beyond)
+    solve_device(beyond)
+    return conductor.final_ampacity(case.recorder, run.hot_size, circumstances_of(beyond))[1]
 
 
 def _secondary_hots(case: RunCase, transformer: Transformer) -> None:
@@ -180,9 +193,10 @@ def _several_receptacles(case: RunCase) -> bool | None:
     """Tell whether a branch circuit supplies several receptacles: as entered, or by its loads; None is not known."""
     if case.run.several_receptacles is not None:
         return case.run.several_receptacles
-    kinds = case.known_level().tally.items()
-    receptacles = sum(count for (_, kind), count in kinds if kind.category in RECEPTACLE_CATEGORIES)
-    return True if receptacles > 1 else None
+    kinds = [(kind, count) for (_, kind), count in case.known_level().tally.items()]
+    outlets_va = sum(kind.each * count for kind, count in kinds if kind.category == "receptacles")
+    of_a_dwelling = any(kind.category in SEVERAL_BY_NATURE for kind, _ in kinds)
+    return True if of_a_dwelling or outlets_va > exact(case.rules.parameter("receptacle_va").value) else None
 
 
 def _check_receptacles(case: RunCase, circumstances: Circumstances, size: str) -> None:

@@ -1,0 +1,136 @@
+"""Branch circuits as runs: their sections, the next size up, one hot conductor, drop."""
+
+import unittest
+
+from tests.rules.test_runs import answer, feeder
+from tests.support.jobs import JobBuilder, finding, mended, report_of, thing
+
+
+def branch(run=None, *, device_a=45.0, load_va=9_600.0, legs=None, load=None, **options):
+    """Return a builder whose run to ``panel`` leaves a branch device; its loads are as given."""
+    builder = feeder(run, feeder_a=device_a, main_a=device_a, load_va=load_va, **options)
+    thing(builder.job, "devices", "service-to-panel")["role"] = "branch"
+    builder.job["loads"][0].update(load or {})
+    if legs is not None:
+        builder.job["conductors"] = [
+            item
+            for item in builder.job["conductors"]
+            if item["run_id"] != "to-panel" or not item["role"].startswith("L") or item["role"] in legs
+        ]
+    return builder
+
+
+class NextSizeUp(unittest.TestCase):
+    """1/0 aluminium is 120 A, no standard rating; 110 A of load behind 125 A."""
+
+    BIG = {"device_a": 125.0, "load_va": 26_400.0}
+
+    def found(self, several, **load):
+        return branch({"material": "aluminium", "several_receptacles": several}, load=load or None, **self.BIG)
+
+    def test_allowed_where_there_are_not_several_receptacles(self):
+        self.assertEqual(answer(self.found(False)).size("hots"), "1/0")
+
+    def test_not_allowed_where_there_are(self):
+        self.assertEqual(answer(self.found(True)).size("hots"), "2/0")
+
+    def test_unknown_is_told_with_both_sizes_and_the_larger_stands(self):
+        builder = self.found(None)
+        self.assertEqual(answer(builder).size("hots"), "2/0")
+        told = finding(builder.report(), "several_receptacles", "to-panel")
+        self.assertEqual((told.outcome, told.field), ("cannot_tell", "several_receptacles"))
+        self.assertIn("1/0 is enough", told.text)
+
+    def test_unknown_is_not_told_where_nothing_hangs_on_it(self):
+        builder = branch({"several_receptacles": None}, device_a=50.0)
+        self.assertIsNone(finding(builder.report(), "several_receptacles", "to-panel"))
+
+    def test_receptacle_loads_say_it_themselves(self):
+        builder = self.found(None, category="receptacles")
+        self.assertEqual(answer(builder).size("hots"), "2/0")
+        self.assertIsNone(finding(builder.report(), "several_receptacles", "to-panel"))
+
+    def test_a_locked_size_below_it_is_mended(self):
+        builder = self.found(True)
+        thing(builder.job, "runs", "to-panel")["hot_size"] = "1/0"
+        wrong = finding(builder.report(), "hots_size", "to-panel")
+        self.assertIn("several receptacles", wrong.text)
+        self.assertIsNone(finding(report_of(mended(builder.job, wrong)), "hots_size", "to-panel"))
+
+    def test_a_feeder_is_not_asked(self):
+        run = {"material": "aluminium", "several_receptacles": True}
+        self.assertEqual(answer(feeder(run, feeder_a=125.0, main_a=125.0, load_va=26_400.0)).size("hots"), "1/0")
+
+
+class Sections(unittest.TestCase):
+    def test_the_device_and_conductors_cite_the_branch_sections(self):
+        found = answer(branch({"several_receptacles": False}))
+        sections = {step.section for step in found.recorder.steps}
+        self.assertLessEqual({"210.20(A)", "210.19(A)(1)"}, sections)
+        self.assertFalse({"215.3", "215.2(A)(1)"} & sections)
+
+    def test_no_whole_dwelling_rule_on_a_branch_circuit(self):
+        builder = branch(device_a=100.0, load_va=12_000.0)
+        builder.add("dwelling_units", "unit", name="Unit")
+        builder.job["loads"][0]["dwelling_unit_id"] = "unit"
+        self.assertEqual(answer(builder).size("hots"), "3")
+        thing(builder.job, "devices", "service-to-panel")["role"] = "feeder"
+        self.assertEqual(answer(builder).size("hots"), "4")
+
+    def test_a_smaller_neutral_has_no_floor_by_the_device(self):
+        run = {"neutral_as_calculated": True, "several_receptacles": False}
+        self.assertEqual(answer(branch(run, device_a=100.0)).size("neutral"), "14")
+
+    def test_the_drop_is_held_against_the_limit_of_the_whole_way(self):
+        long = {"length_ft": 180.0, "several_receptacles": False, "method": "pvc40"}
+        self.assertIsNone(finding(branch(long).report(), "drop", "to-panel"))
+        builder = feeder(long, feeder_a=45.0, main_a=45.0, load_va=9_600.0)
+        self.assertEqual(finding(builder.report(), "drop", "to-panel").outcome, "advice")
+
+
+class OneHotConductor(unittest.TestCase):
+    """1440 VA at 120 V are 12 A in the one hot and in the neutral."""
+
+    def builder(self, **load):
+        return branch(device_a=20.0, load_va=1_440.0, legs={"L1"}, load={"volts": 120.0, **load})
+
+    def test_all_of_the_load_flows_in_it(self):
+        found = answer(self.builder())
+        self.assertEqual((found.figures["load"].number, found.size("hots")), (12, "12"))
+
+    def test_its_neutral_counts_as_current_carrying(self):
+        found = answer(
+            branch({"other_current_carrying": 2}, device_a=20.0, legs={"L1"}, load_va=1_440.0, load={"volts": 120.0})
+        )
+        self.assertIn("Bundling percentage", {step.label for step in found.recorder.steps})
+
+    def test_its_drop_is_of_both_conductors(self):
+        """12 A x 2 x 50 ft of 12 copper at 2.0 ohm (and 0.068) for 1000 ft and power factor 0.85, of 120 V."""
+        percent = float(answer(self.builder()).figures["drop"].number)
+        ohms = 2.0 * 0.85 + 0.068 * (1 - 0.85**2) ** 0.5
+        self.assertAlmostEqual(percent, 12 * 2 * 0.050 * ohms / 120 * 100, places=6)
+
+    def test_a_load_between_lines_is_refused(self):
+        found = answer(self.builder(volts=240.0))
+        self.assertIn("between lines", found.gaps["load"].reason)
+
+
+class TwoHotsOfAWye(unittest.TestCase):
+    def builder(self, **load):
+        builder = JobBuilder(system="wye_208_120")
+        builder.service(main_a=200.0)
+        builder.box("panel", "service")
+        builder.job["conductors"] = [
+            item for item in builder.job["conductors"] if (item["run_id"], item["role"]) != ("to-panel", "L3")
+        ]
+        builder.load("panel", 6_000.0, volts=208.0, **load)
+        return builder
+
+    def test_a_load_between_the_two_is_computed(self):
+        found = answer(self.builder(connection="L1-L2"))
+        self.assertAlmostEqual(float(found.figures["load"].number), 6_000 / 208, places=6)
+
+    def test_loads_spread_over_three_legs_or_on_the_third_are_cannot_tell(self):
+        for connection in (None, "three_phase", "L2-L3"):
+            found = answer(self.builder(connection=connection))
+            self.assertIn("three legs", found.gaps["load"].reason)
