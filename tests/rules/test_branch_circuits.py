@@ -134,3 +134,35 @@ class TwoHotsOfAWye(unittest.TestCase):
         for connection in (None, "three_phase", "L2-L3"):
             found = answer(self.builder(connection=connection))
             self.assertIn("three legs", found.gaps["load"].reason)
+
+
+class ShallowCover(unittest.TestCase):
+    """PVC in open ground: 18 in; a protected residential branch circuit of 120 V and 20 A: 12 in."""
+
+    def outcome(self, protection, cover=12.0, *, unit=True, device_a=20.0):
+        buried = {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": cover}
+        builder = branch(buried, device_a=device_a, load_va=1_440.0, legs={"L1"}, load={"volts": 120.0})
+        thing(builder.job, "devices", "service-to-panel")["ground_fault_protection"] = protection
+        if unit:
+            builder.add("dwelling_units", "unit", name="Unit")
+            builder.job["loads"][0]["dwelling_unit_id"] = "unit"
+        found = finding(builder.report(), "cover", "to-panel")
+        return found and found.outcome
+
+    def test_with_protection_12_in_are_enough(self):
+        self.assertIsNone(self.outcome(True))
+        self.assertEqual(self.outcome(True, 11.9), "must_fix")
+
+    def test_without_it_or_above_20_a_or_outside_a_dwelling_they_are_not(self):
+        self.assertEqual(self.outcome(False), "must_fix")
+        self.assertEqual(self.outcome(True, device_a=25.0), "must_fix")
+        self.assertEqual(self.outcome(True, unit=False), "must_fix")
+
+    def test_unknown_protection_is_cannot_tell_where_it_matters(self):
+        self.assertEqual(self.outcome(None), "cannot_tell")
+        self.assertEqual(self.outcome(None, 11.0), "must_fix")
+        self.assertIsNone(self.outcome(None, 18.0))
+
+    def test_a_feeder_never_lies_so_shallow(self):
+        buried = {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 12.0}
+        self.assertEqual(finding(feeder(buried).report(), "cover", "to-panel").outcome, "must_fix")

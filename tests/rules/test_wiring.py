@@ -162,6 +162,15 @@ class MarkedBreakers(unittest.TestCase):
         judged = builder.report().panels["panel"].verdicts
         self.assertIn("150 A stand behind 100 A: allowed", next(v.text for v in judged if v.code == "breaker_sum"))
 
+    def test_a_main_like_the_device_ahead_is_lawful_and_said(self):
+        said = [
+            verdict.text for verdict in feeder().report().panels["panel"].verdicts if verdict.code == "both_may_trip"
+        ]
+        self.assertIn("either may trip first", said[0])
+        self.assertEqual(finding(feeder(feeder_a=125.0).report(), "both_may_trip", "panel"), None)
+        other = feeder(feeder_a=125.0).report().panels["panel"].verdicts
+        self.assertNotIn("both_may_trip", [verdict.code for verdict in other])
+
     def test_the_smallest_main_by_a_local_amendment(self):
         builder = feeder(building="barn")
         builder.add("buildings", "barn", name="Barn", use="other")

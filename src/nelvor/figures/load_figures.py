@@ -253,6 +253,7 @@ class MeasuredDemandInputs(Inputs):
     net_metered: bool | None = choice("The record is net of solar or storage", False)
     highest_phase_recorded: bool | None = choice("The highest loaded phase was recorded, building in use", None)
     seasonal_load_allowed_for: bool | None = choice("Seasonal load is allowed for", None)
+    overcurrent_protected: bool | None = choice("Conductors and service are protected against overcurrent", True)
     new_load_va: float = quantity("New load", "VA", 0.0, ge=0, le=MOST_VA)
     supply_a: float | None = rating("Service or feeder", None)
 
@@ -269,6 +270,7 @@ def _measured_demand(inputs: MeasuredDemandInputs, recorder: Recorder) -> Worked
             inputs.net_metered,
             inputs.highest_phase_recorded,
             inputs.seasonal_load_allowed_for,
+            inputs.overcurrent_protected,
         ),
         given(recorder, "New load", inputs.new_load_va, "VA"),
         recorder.given("Volts between lines, with the phases", LINE_TO_LINE_V[inputs.system] * root, "V", "entered"),

@@ -193,10 +193,11 @@ def _jamming(inputs: RacewayFillInputs, trade_size: str, recorder: Recorder) -> 
 class CoverInputs(Inputs):
     method: Method = choice("Wiring method", "pvc40")
     above: BurialLocation = choice("What lies above", "general")
+    residential_branch: bool = choice("120 V branch circuit of a dwelling, 20 A, ground-fault protected", False)
 
 
 def _cover(inputs: CoverInputs, recorder: Recorder) -> Worked:
-    found = burial.cover_needed(recorder, inputs.method, inputs.above)
+    found = burial.cover_needed(recorder, inputs.method, inputs.above, inputs.residential_branch)
     remarks = [Remark("advice", "A warning ribbon above a feeder is good practice.", "burial_warning_ribbon_service")]
     if inputs.above == "under_building":
         remarks.append(Remark("holds", "Under a building the conductors lie in a raceway.", "burial_depth"))

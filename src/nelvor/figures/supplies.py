@@ -202,6 +202,7 @@ class PanelRatingInputs(Inputs):
     main_a: float | None = rating("Its own main, empty for lugs", None)
     device_ahead_a: float | None = rating("Device ahead", None)
     through_transformer: bool = choice("The device ahead is on the other side of a transformer", False)
+    two_wire_or_delta_delta: bool = choice("That transformer is two-wire, or delta-delta three-wire", False)
     bus_a: float | None = rating("Bus rating on its label", None)
     disconnect_of: Literal["none", "one_family_dwelling", "two_circuits", "other"] = choice(
         "Its main is the disconnect of a building", "none"
@@ -217,7 +218,8 @@ FLOORS = {
 
 def _panel_rating(inputs: PanelRatingInputs, recorder: Recorder) -> Worked:
     main = given_or_none(recorder, "Its own main", inputs.main_a, "A")
-    ahead = given_or_none(recorder, "Device ahead", None if inputs.through_transformer else inputs.device_ahead_a, "A")
+    counts = not inputs.through_transformer or inputs.two_wire_or_delta_delta
+    ahead = given_or_none(recorder, "Device ahead", inputs.device_ahead_a if counts else None, "A")
     protections = [figure for figure in (main, ahead) if figure is not None]
     if not protections:
         reason = (

@@ -19,6 +19,8 @@ from nelvor.rules.zones import name_of, run_name
 from nelvor.working import Figure, Recorder, Step, shown
 from nelvor.working.explain import behind, what_would_change
 
+SAID_THOUGH_IT_HOLDS = frozenset({"breaker_sum", "both_may_trip"})
+
 
 class Wire(BaseModel):
     """Base of everything sent."""
@@ -152,6 +154,7 @@ class EnclosureOut(Wire):
     found: str
     parts: list[str]
     conductors: list[str]
+    notes: list[str]
     figures: dict[str, FigureOut]
     level: LevelOut
     use: UseOut | None
@@ -385,6 +388,7 @@ def _enclosure(report: Report, enclosure_id: str) -> EnclosureOut:
         found=bond.found,
         parts=list(bond.parts),
         conductors=list(bond.conductors),
+        notes=[verdict.text for verdict in panel.verdicts if verdict.code in SAID_THOUGH_IT_HOLDS],
         figures=figures,
         level=_level(report, enclosure_id),
         use=use,

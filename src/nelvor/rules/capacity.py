@@ -79,7 +79,7 @@ class CapacityJudge:
     def _measured(self, measurement: Measurement, rating: Figure | None) -> None:
         self.judge.thing_id = measurement.id
         try:
-            found = measured_demand(self.recorder, _recording(measurement), self._new_load(), self._volts())
+            found = measured_demand(self.recorder, self._recording(measurement), self._new_load(), self._volts())
         except CannotCompute as reason:
             self.judge.cannot_compute("measured", reason, "measured_demand")
             return
@@ -121,25 +121,36 @@ class CapacityJudge:
         value = LINE_TO_LINE_V[system] * root
         return self.recorder.given("Volts between lines, with the phases", value, "V", "system")
 
+    def _recording(self, measurement: Measurement) -> Recording:
+        for field_name, what in (
+            ("peak_kw", "The recorded peak"),
+            ("days", "How many days were recorded"),
+            ("interval_minutes", "The interval of the record"),
+        ):
+            if getattr(measurement, field_name) is None:
+                raise MissingInput(measurement.id, field_name, what)
+        assert (
+            measurement.peak_kw is not None
+            and measurement.days is not None
+            and measurement.interval_minutes is not None
+        )
+        return Recording(
+            peak_kw=exact(measurement.peak_kw),
+            power_factor=None if measurement.power_factor is None else exact(measurement.power_factor),
+            days=exact(measurement.days),
+            interval_minutes=exact(measurement.interval_minutes),
+            net_metered=measurement.net_metered,
+            highest_phase_recorded=measurement.highest_phase_recorded,
+            seasonal_load_allowed_for=measurement.seasonal_load_allowed_for,
+            overcurrent_protected=self._overcurrent_protected(),
+        )
 
-def _recording(measurement: Measurement) -> Recording:
-    for field_name, what in (
-        ("peak_kw", "The recorded peak"),
-        ("days", "How many days were recorded"),
-        ("interval_minutes", "The interval of the record"),
-    ):
-        if getattr(measurement, field_name) is None:
-            raise MissingInput(measurement.id, field_name, what)
-    assert measurement.peak_kw is not None and measurement.days is not None and measurement.interval_minutes is not None
-    return Recording(
-        peak_kw=exact(measurement.peak_kw),
-        power_factor=None if measurement.power_factor is None else exact(measurement.power_factor),
-        days=exact(measurement.days),
-        interval_minutes=exact(measurement.interval_minutes),
-        net_metered=measurement.net_metered,
-        highest_phase_recorded=measurement.highest_phase_recorded,
-        seasonal_load_allowed_for=measurement.seasonal_load_allowed_for,
-    )
+    def _overcurrent_protected(self) -> bool:
+        """Tell whether a device with overcurrent protection stands ahead of this level or is its main."""
+        feeding = self.site.feeding_run(self.enclosure.id)
+        ahead = self.site.protection_ahead.get(feeding.id) if feeding else None
+        main = self.site.main_of(self.enclosure.id)
+        return any(device is not None and device.kind != "switch" for device in (ahead, main))
 
 
 def capacity_answers(

@@ -20,6 +20,7 @@ class Recording:
     net_metered: bool | None
     highest_phase_recorded: bool | None
     seasonal_load_allowed_for: bool | None
+    overcurrent_protected: bool | None
 
 
 @dataclass(frozen=True)
@@ -55,6 +56,12 @@ def measured_demand(recorder: Recorder, recording: Recording, new_va: Figure, vo
 
 
 def _usable(recorder: Recorder, recording: Recording) -> list[str]:
+    if not recording.overcurrent_protected:
+        known = "not known whether" if recording.overcurrent_protected is None else "not so that"
+        raise CannotCompute(
+            f"It is {known} the conductors and the service are protected against overcurrent there.",
+            "The rule serves only where the device is in place: enter it, or set one.",
+        )
     if recording.net_metered is None:
         raise CannotCompute(
             "It is not known whether the meter nets generation against use.",

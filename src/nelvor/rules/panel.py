@@ -84,9 +84,10 @@ class PanelJudge:
         self._protected(bus)
         self._loaded(bus)
         self._sum_of_breakers()
+        self._both_may_trip()
 
-    def _protection(self) -> tuple[Figure, Device] | None:
-        """Return the smaller of the panel's own main and the device ahead."""
+    def _protections(self) -> list[tuple[Fraction, Device]]:
+        """The panel's own main and the device ahead, as far as their ratings are known."""
         devices = []
         main = self.site.main_of(self.enclosure.id)
         feeding = self.site.feeding_run(self.enclosure.id)
@@ -100,6 +101,11 @@ class PanelJudge:
                 rating = float(solved.number) if solved else None
             if rating is not None:
                 devices.append((exact(rating), device))
+        return devices
+
+    def _protection(self) -> tuple[Figure, Device] | None:
+        """Return the smaller of the panel's own main and the device ahead."""
+        devices = self._protections()
         if not devices:
             return None
         rating_a, device = min(devices, key=lambda pair: pair[0])
@@ -152,6 +158,16 @@ class PanelJudge:
                 "counts and the device ahead protects the bus.",
                 "panel_ocpd",
             )
+
+    def _both_may_trip(self) -> None:
+        """A main of the same rating as the device ahead is lawful; which of the two opens is not certain."""
+        ratings = [rating for rating, _ in self._protections()]
+        if len(ratings) > 1 and len(set(ratings)) == 1:
+            text = (
+                f"Its main of {ratings[0]} A and the device ahead are alike: lawful, and on a fault either may trip "
+                "first, or both."
+            )
+            self.judge.holds("both_may_trip", text, "panel_ocpd")
 
     def _optional_method(self) -> None:
         """220.82 is for a supply of 100 A and more."""

@@ -11,11 +11,12 @@ from nelvor.model.things import Conductor
 from nelvor.rules import burial, fittings, raceway, wiring
 from nelvor.rules.fit_out import fit_out
 from nelvor.rules.lays import Lay
+from nelvor.rules.load_kind import OTHER
 from nelvor.rules.run.case import RunCase
 from nelvor.rules.run.circumstances import INCHES_PER_FOOT
 from nelvor.rules.site import LINE_TO_NEUTRAL_V
 from nelvor.rules.verdict import Mend, adding, proposing
-from nelvor.working import exact, shown
+from nelvor.working import Recorder, exact, shown
 
 
 def solve_raceway(case: RunCase) -> None:
@@ -156,7 +157,8 @@ def _lay_cover(case: RunCase, lay: Lay) -> None:
         return
     method = lay.filled("method", "The wiring method")
     location = lay.filled("burial_location", "What lies above the run")
-    needed = burial.cover_needed(case.recorder, method, location)
+    shallow = _residential_branch(case)
+    needed = burial.cover_needed(case.recorder, method, location, shallow is True)
     case.figures[f"cover{lay.key}"] = needed
     cover = lay.value("cover_in")
     if cover is None:
@@ -167,6 +169,15 @@ def _lay_cover(case: RunCase, lay: Lay) -> None:
     if case.recorder.at_least("Cover is deep enough", entered, needed, clause="burial_depth"):
         judge.holds("cover", f"Cover {entered.text} in, {needed.text} in needed.", "burial_depth", "cover_in")
     else:
+        if shallow is None and exact(cover) >= _cover_if_protected(case, method, location):
+            judge.cannot_tell(
+                "cover",
+                f"Cover of {entered.text} in is enough only for a branch circuit with ground-fault protection. Enter "
+                f"whether its device has it; without, {needed.text} in are needed.",
+                "burial_depth",
+                "cover_in",
+            )
+            return
         judge.must_fix(
             "cover",
             f"Cover of {entered.text} in is less than the {needed.text} in needed here.",
@@ -174,3 +185,21 @@ def _lay_cover(case: RunCase, lay: Lay) -> None:
             "cover_in",
             Mend(f"Lay it {needed.text} in deep", lay.changing(cover_in=float(needed.number))),
         )
+
+
+def _residential_branch(case: RunCase) -> bool | None:
+    """Tell whether this is a 120 V, 20 A, ground-fault protected branch circuit of a dwelling (Table 300.5(A)).
+
+    None where all but the ground-fault protection holds, and that is not known.
+    """
+    if case.kind != "branch" or case.hot_count() != 1 or "device" not in case.figures:
+        return False
+    system, units = case.system(), {unit for unit, _ in case.known_level().tally}
+    small = case.need("device").number <= burial.RESIDENTIAL_BRANCH_MOST_A
+    if LINE_TO_NEUTRAL_V[system] != burial.RESIDENTIAL_BRANCH_VOLTS or not small or OTHER in units:
+        return False
+    return case.protecting_device().ground_fault_protection
+
+
+def _cover_if_protected(case: RunCase, method: str, location: str) -> Fraction:
+    return burial.cover_needed(Recorder(case.rules), method, location, residential_branch=True).number
