@@ -10,6 +10,7 @@ NelvorError
 ├── Refused               not allowed for this member, or not signed in
 ├── NotFound              no such thing within the reach of this member
 ├── Conflict              a save rests on a revision that is no longer the newest
+├── Stale                 a change of the shop's own data rests on what is no longer the newest
 ├── TooManyTries          sign-in is blocked for a while
 └── StoreUnavailable      the database does not answer
 """
@@ -91,6 +92,10 @@ class NotSignedIn(Refused):
 
 class NotFound(NelvorError):
     """Nothing of that name is within this member's reach."""
+
+
+class Stale(NelvorError):
+    """Someone else changed the same meanwhile; nothing of this change is kept."""
 
 
 class TooManyTries(NelvorError):

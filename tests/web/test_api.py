@@ -164,7 +164,7 @@ class Api(WithDatabase):
     def test_answers_of_other_rules_are_shown_beside_those_of_now(self):
         address = self.job()
         self.assertIsNone(self.owner.get(address).get_json()["then"])
-        with mock.patch("nelvor.web.routes.ENGINE_VERSION", "9.9.9"):
+        with mock.patch("nelvor.web.job_routes.ENGINE_VERSION", "9.9.9"):
             then = self.owner.get(address).get_json()["then"]
         self.assertEqual(then["counts"]["must_fix"], 4)
 
@@ -323,7 +323,7 @@ class Faults(WithDatabase):
         app = self.app()
         owner = Client(app, "owner@east.invalid")
         with (
-            mock.patch("nelvor.web.routes.check", side_effect=RuntimeError("secret detail")),
+            mock.patch("nelvor.web.answer_routes.check", side_effect=RuntimeError("secret detail")),
             self.assertLogs("nelvor.web.faults"),
         ):
             answer = owner.send("POST", "/api/check", {"document": orchard()})
@@ -332,7 +332,7 @@ class Faults(WithDatabase):
 
     def test_a_database_that_is_away_is_503_and_says_that_edits_are_kept(self):
         owner = Client(self.app(), "owner@east.invalid")
-        with mock.patch("nelvor.web.routes.jobs.list_jobs", side_effect=OperationalError("x", {}, Exception())):
+        with mock.patch("nelvor.web.job_routes.jobs.list_jobs", side_effect=OperationalError("x", {}, Exception())):
             answer = owner.get("/api/jobs")
         self.assertEqual((answer.status_code, answer.get_json()["error"]), (503, "store_unavailable"))
 

@@ -24,9 +24,14 @@ def may_write(member: Member) -> bool:
     return member.role in WRITING_ROLES
 
 
-def _require_writer(member: Member) -> None:
+def require_writer(member: Member) -> None:
+    """Refuse a member who may only read.
+
+    Raises:
+        Refused: the member's role does not write.
+    """
     if not may_write(member):
-        raise Refused(f"A {member.role} may read jobs but not change them.")
+        raise Refused(f"A {member.role} may read but not change anything.")
 
 
 def list_jobs(session: Session, member: Member) -> list[Job]:
@@ -84,14 +89,14 @@ def create_job(session: Session, member: Member, document: Document, summary: st
         Refused: the member may not write.
         UnknownEdition: the rulebook does not hold the job's edition.
     """
-    _require_writer(member)
+    require_writer(member)
     job = Job(shop_id=member.shop_id, name=document.name, head=1, last_number=1)
     session.add(job)
     session.flush()
     _append(
         session, member, job, document, number=1, base=None, kind="main", save_id=str(uuid.uuid4()), summary=summary
     )
-    _note(session, member, job, "created", document.name)
+    note(session, member, job, "created", document.name)
     return job
 
 
@@ -104,7 +109,7 @@ def save(
         Conflict: another revision came first. This one is kept as a sibling; the caller commits it all the same.
         Refused, NotFound, UnknownEdition.
     """
-    _require_writer(member)
+    require_writer(member)
     job = find_job(session, member, job_id, lock=True)
     repeated = session.scalar(select(Revision).where(Revision.job_id == job.id, Revision.save_id == save_id))
     if repeated is not None:
@@ -124,10 +129,10 @@ def save(
     )
     job.last_number = number
     if conflict:
-        _note(session, member, job, "conflict", f"revision {number} kept beside {job.head}")
+        note(session, member, job, "conflict", f"revision {number} kept beside {job.head}")
         raise _conflict(session, job, revision, document)
     job.head, job.name, job.updated_at = number, document.name, func.now()
-    _note(session, member, job, "saved", f"revision {number}: {summary}")
+    note(session, member, job, "saved", f"revision {number}: {summary}")
     return revision
 
 
@@ -147,7 +152,7 @@ def restore(session: Session, member: Member, job_id: str, number: int) -> Revis
     Raises:
         Refused, NotFound.
     """
-    _require_writer(member)
+    require_writer(member)
     job = find_job(session, member, job_id, lock=True)
     document = document_of(find_revision(session, job, number))
     job.last_number += 1
@@ -163,7 +168,7 @@ def restore(session: Session, member: Member, job_id: str, number: int) -> Revis
         summary=f"Restored revision {number}",
     )
     job.head, job.name, job.updated_at = revision.number, document.name, func.now()
-    _note(session, member, job, "restored", f"revision {number} as {revision.number}")
+    note(session, member, job, "restored", f"revision {number} as {revision.number}")
     return revision
 
 
@@ -175,5 +180,7 @@ def _append(session: Session, member: Member, job: Job, document: Document, **fa
     return revision
 
 
-def _note(session: Session, member: Member, job: Job, action: str, detail: str) -> None:
-    session.add(HistoryEntry(shop_id=member.shop_id, member=member.email, job_id=job.id, action=action, detail=detail))
+def note(session: Session, member: Member, job: Job | None, action: str, detail: str) -> None:
+    """Add to the shop's history what a member did, to a job or to the shop itself."""
+    job_id = job.id if job else None
+    session.add(HistoryEntry(shop_id=member.shop_id, member=member.email, job_id=job_id, action=action, detail=detail))

@@ -74,6 +74,20 @@ class HistoryEntry(Base):
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
+class LocalRules(Base):
+    """The local rules of a shop as they stood after one change. Only ever added to."""
+
+    __tablename__ = "local_rules"
+    __table_args__ = (UniqueConstraint("shop_id", "number"),)
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    shop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shops.id"), index=True)
+    number: Mapped[int]
+    rules: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    author: Mapped[str] = mapped_column(Text)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
 class SignInFailure(Base):
     """Failed sign-ins, kept in the database so that all worker processes count together."""
 

@@ -25,6 +25,7 @@ STATUS: dict[type[NelvorError], tuple[int, str]] = {
     errors.Refused: (403, "refused"),
     errors.NotFound: (404, "not_found"),
     errors.Conflict: (409, "conflict"),
+    errors.Stale: (409, "stale"),
     errors.TooManyTries: (429, "too_many_tries"),
     errors.StoreUnavailable: (503, "store_unavailable"),
     errors.RulebookBroken: (500, "internal"),

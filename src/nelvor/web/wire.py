@@ -6,8 +6,10 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from nelvor.model.differences import Difference
 from nelvor.model.document import Document
-from nelvor.model.things import Load
+from nelvor.model.operations import Operation
+from nelvor.model.things import Amendment, Load
 from nelvor.web.endpoint import Body
 
 State = Literal["existing", "proposed"]
@@ -109,6 +111,11 @@ class DifferenceList(Answer):
     differences: list[DifferenceOut]
 
 
+def difference_list(found: list[Difference]) -> DifferenceList:
+    """Return differences for sending."""
+    return DifferenceList(differences=[DifferenceOut(**vars(item)) for item in found])
+
+
 class ConflictOut(Answer):
     """Both documents of a conflict and what differs from theirs to mine."""
 
@@ -170,6 +177,24 @@ class RecordOut(Answer):
     flowed_back: bool | None
     daily: list[DayPeakOut]
     warnings: list[str]
+
+
+class LocalRulesOut(Answer):
+    """The local rules of the shop; ``number`` counts their changes."""
+
+    number: int
+    rules: list[Amendment]
+    may_write: bool
+
+
+class LocalRulesBody(Body):
+    base: Annotated[int, Field(ge=0)]
+    rules: Annotated[list[Amendment], Field(max_length=200)]
+
+
+class MissingRulesOut(Answer):
+    rules: list[Amendment]
+    operations: list[Operation]
 
 
 class EditionsOut(Answer):

@@ -1,0 +1,41 @@
+"""Routes that tell about the server itself: editions, schemas, description, health."""
+
+from __future__ import annotations
+
+from flask import Response, current_app, jsonify
+
+from nelvor.model.schema import job_schema
+from nelvor.rulebook.rules import rulebook
+from nelvor.web import wire
+from nelvor.web.api import api
+
+
+@api.route("GET", "/editions", answer=wire.EditionsOut, public=True)
+def read_editions() -> wire.EditionsOut:
+    """List the editions whose rules are held, and the amendments that are understood."""
+    book = rulebook()
+    return wire.EditionsOut(
+        editions=list(book.editions), rulebook=book.version, amendment_keys=list(book.amendment_kinds)
+    )
+
+
+@api.route("GET", "/schema/job.json", public=True)
+def read_job_schema() -> Response:
+    """Return the JSON Schema of the job document."""
+    return jsonify(job_schema())
+
+
+@api.route("GET", "/openapi.json", public=True)
+def read_openapi() -> Response:
+    """Return the description of this API."""
+    from nelvor.web.description import describe  # the description reads this module's endpoints
+
+    return jsonify(describe(api))
+
+
+@api.route("GET", "/health", public=True)
+def health() -> Response:
+    """Tell that the server and its database answer."""
+    with current_app.extensions["nelvor_sessions"]() as store:
+        store.connection()
+    return jsonify({"ok": True})

@@ -1,0 +1,111 @@
+"""Routes that answer about a document or inputs without saving anything."""
+
+from __future__ import annotations
+
+from flask import request
+
+from nelvor.errors import NotFound
+from nelvor.exchange.interval import read_record
+from nelvor.exchange.loads_csv import read_loads
+from nelvor.exchange.record_summary import summary
+from nelvor.figures import FigureAnswer, all_figures, work_out
+from nelvor.model.differences import proposal
+from nelvor.model.parse import parse_value
+from nelvor.model.resolve import resolve
+from nelvor.report.check import check
+from nelvor.report.comparison import ComparisonOut, compare_run
+from nelvor.report.edition_change import EditionChangeOut, edition_change
+from nelvor.report.levels import LevelTableOut, level_table
+from nelvor.report.wire import ReportOut, WorkingOut, report_out, working_out
+from nelvor.web import wire
+from nelvor.web.api import api
+
+
+@api.route("POST", "/check", body=wire.CheckBody, answer=ReportOut)
+def check_document(body: wire.CheckBody) -> ReportOut:
+    """Check a document in one state, without saving it."""
+    return report_out(check(parse_value(body.document), body.state))
+
+
+@api.route("POST", "/working", body=wire.WorkingBody, answer=WorkingOut)
+def read_working(body: wire.WorkingBody) -> WorkingOut:
+    """Return the steps behind one figure of a check."""
+    try:
+        return working_out(check(parse_value(body.document), body.state), body.book, body.step)
+    except (KeyError, IndexError):
+        raise NotFound("This figure is not part of the answers any more.") from None
+
+
+@api.route("POST", "/levels", body=wire.DocumentBody, answer=LevelTableOut)
+def compare_levels(body: wire.DocumentBody) -> LevelTableOut:
+    """Return the load of each level, existing and proposed side by side."""
+    document = parse_value(body.document)
+    return level_table(*(check(document, state, alternatives=False) for state in ("existing", "proposed")))
+
+
+@api.route("POST", "/runs/compare", body=wire.RunBody, answer=ComparisonOut)
+def compare_ways(body: wire.RunBody) -> ComparisonOut:
+    """Return the lawful alternatives for one run with drop, trade size, limit and price."""
+    return compare_run(check(parse_value(body.document), body.state, alternatives=False), body.run_id)
+
+
+@api.route("POST", "/loads/read", body=wire.LoadListBody, answer=wire.LoadListOut)
+def read_load_list(body: wire.LoadListBody) -> wire.LoadListOut:
+    """Read a load list, pasted or as CSV, without saving it."""
+    document = resolve(parse_value(body.document), body.state)
+    return wire.LoadListOut(loads=read_loads(body.text, document, body.panel, body.state))
+
+
+@api.route("POST", "/records/read", answer=wire.RecordOut)
+def read_meter_record() -> wire.RecordOut:
+    """Read a meter's record, CSV or XML, and tell what it shows. Nothing of it is kept."""
+    found = summary(read_record(request.get_data()))
+    return wire.RecordOut.model_validate(
+        {
+            **vars(found),
+            "peak_at": found.peak_at.isoformat(sep=" ", timespec="minutes"),
+            "began_on": found.began_on.isoformat(),
+            "ended_on": found.ended_on.isoformat(),
+            "daily": [{"day": item.day.isoformat(), "kw": item.kw} for item in found.daily],
+            "warnings": list(found.warnings),
+        }
+    )
+
+
+@api.route("POST", "/editions/compare", body=wire.EditionBody, answer=EditionChangeOut)
+def compare_editions(body: wire.EditionBody) -> EditionChangeOut:
+    """Tell what another edition would change of a document, before it is accepted."""
+    document = parse_value(body.document)
+    settings = document.settings.model_copy(update={"edition": body.edition})
+    other = document.model_copy(update={"settings": settings})
+    return edition_change(check(document, alternatives=False), check(other, alternatives=False))
+
+
+@api.route("GET", "/figures", answer=wire.FigureList)
+def list_figures() -> wire.FigureList:
+    """List the quick figures with the schemas of their inputs."""
+    return wire.FigureList(
+        figures=[
+            wire.FigureLine(
+                name=item.name,
+                title=item.title,
+                question=item.question,
+                group=item.group,
+                input_schema=item.schema(),
+                example=item.example,
+            )
+            for item in all_figures().values()
+        ]
+    )
+
+
+@api.route("POST", "/figures/<name>", body=wire.FigureBody, answer=FigureAnswer)
+def work_out_figure(name: str, body: wire.FigureBody) -> FigureAnswer:
+    """Work out one quick figure."""
+    return work_out(name, body.inputs)
+
+
+@api.route("POST", "/differences", body=wire.DocumentBody, answer=wire.DifferenceList)
+def proposal_differences(body: wire.DocumentBody) -> wire.DifferenceList:
+    """List what the proposal of a document changes of what stands."""
+    return wire.difference_list(proposal(parse_value(body.document)))

@@ -1,0 +1,6 @@
+"""The one collection of endpoints that all route modules declare theirs in."""
+
+from nelvor.web.endpoint import Api
+from nelvor.web.session import current_member
+
+api = Api(guard=current_member)

@@ -1,0 +1,64 @@
+from tests.support.jobs import orchard
+from tests.support.server import Client, WithDatabase
+
+DEEPER = {
+    "id": "deeper",
+    "key": "burial_cover_in",
+    "action": "at_least",
+    "value": 30.0,
+    "unit": "in",
+    "source_note": "County",
+}
+
+
+class ShopRules(WithDatabase):
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.application = cls.app()
+        cls.owner = Client(cls.application, "owner@east.invalid")
+
+    def number(self):
+        return self.owner.get("/api/shop/rules").get_json()["number"]
+
+    def put(self, rules, base=None, client=None):
+        base = self.number() if base is None else base
+        return (client or self.owner).send("PUT", "/api/shop/rules", {"base": base, "rules": rules})
+
+    def test_rules_are_kept_and_new_jobs_begin_with_them(self):
+        answer = self.put([DEEPER])
+        self.assertEqual(answer.status_code, 200, answer.get_json())
+        self.assertEqual(answer.get_json()["rules"][0]["source_note"], "County")
+        made = self.owner.send("POST", "/api/jobs", {"name": "New", "edition": "2023"}).get_json()
+        self.assertEqual([item["value"] for item in made["document"]["amendments"]], [30.0])
+
+    def test_a_job_from_elsewhere_is_told_what_it_lacks(self):
+        self.put([DEEPER])
+        job = {**orchard(), "amendments": []}
+        missing = self.owner.send("POST", "/api/shop/rules/missing", {"document": job}).get_json()
+        self.assertEqual([rule["key"] for rule in missing["rules"]], ["burial_cover_in"])
+        self.assertEqual([item["op"] for item in missing["operations"]], ["insert"])
+        whole = {**job, "amendments": [missing["operations"][0]["thing"]]}
+        again = self.owner.send("POST", "/api/shop/rules/missing", {"document": whole}).get_json()
+        self.assertEqual(again["rules"], [])
+
+    def test_two_people_at_once_the_later_is_told_and_nothing_is_lost(self):
+        base = self.number()
+        self.assertEqual(self.put([DEEPER], base).status_code, 200)
+        late = self.put([], base)
+        self.assertEqual((late.status_code, late.get_json()["error"]), (409, "stale"))
+        self.assertEqual(len(self.owner.get("/api/shop/rules").get_json()["rules"]), 1)
+
+    def test_bad_rules_are_told_by_field(self):
+        answer = self.put([{**DEEPER, "action": "perhaps", "value": "deep"}])
+        self.assertEqual(answer.status_code, 422)
+        paths = {issue["path"] for issue in answer.get_json()["issues"]}
+        self.assertEqual(paths, {"rules.deeper.action", "rules.deeper.value"})
+
+    def test_readers_may_look_and_not_change(self):
+        reviewer = Client(self.application, "reviewer@east.invalid")
+        self.assertFalse(reviewer.get("/api/shop/rules").get_json()["may_write"])
+        self.assertEqual(self.put([], client=reviewer).status_code, 403)
+
+    def test_visitors_see_nothing(self):
+        self.assertEqual(Client(self.application).get("/api/shop/rules").status_code, 401)
