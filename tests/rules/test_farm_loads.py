@@ -3,7 +3,7 @@
 import unittest
 
 from nelvor.rules.loads import LoadUnknown
-from tests.support.jobs import JobBuilder, thing
+from tests.support.jobs import JobBuilder, finding, thing
 
 
 def farm(*buildings, edition="2023"):
@@ -38,7 +38,9 @@ class OnASite(unittest.TestCase):
         builder = farm([(20_000.0, None), (20_000.0, False)])
         level = builder.report().levels["panel-1"]
         self.assertIsInstance(level, LoadUnknown)
-        self.assertIn("runs together", level.reason.reason)
+        self.assertEqual(level.reason.field_name, "without_diversity")
+        told = finding(builder.report(), "load", "panel-1")
+        self.assertIn("Whether load-1 runs together with the others is not known", told.text)
 
     def test_other_methods_do_not_ask_for_it(self):
         builder = farm([(20_000.0, None), (20_000.0, None)])

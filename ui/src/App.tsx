@@ -6,6 +6,7 @@ import { FiguresPage } from "./figures/FiguresPage";
 import { JobPage } from "./job/JobPage";
 import { JobsPage } from "./jobs/JobsPage";
 import { SignIn } from "./jobs/SignIn";
+import { ShopPage } from "./shop/ShopPage";
 
 export type Session = Schemas["SessionOut"];
 type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; session: Session };
@@ -47,6 +48,7 @@ export function App() {
     <BrowserRouter>
       <Routes>
         <Route path="/" element={<JobsPage member={session.member} onSignedOut={accept} />} />
+        <Route path="/shop" element={<ShopPage />} />
         <Route path="/figures/:name?" element={<FiguresPage />} />
         <Route path="/jobs/:jobId/:stage?" element={<JobPage />} />
         <Route path="*" element={<Navigate to="/" replace />} />

@@ -61,7 +61,7 @@ def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
             pair[0].managed,
             pair[0].apart,
             pair[0].building,
-            pair[0].without_diversity is True,
+            pair[0].without_diversity,
         ),
     )
 

@@ -6,7 +6,6 @@ from collections import Counter, defaultdict
 from dataclasses import replace
 from fractions import Fraction
 
-from nelvor.errors import CannotCompute
 from nelvor.rules.demand import DemandLine, Kinds, of_category
 from nelvor.rules.dwelling_standard import MOTOR_DRIVEN
 from nelvor.rules.other_loads import connected_lines
@@ -17,8 +16,7 @@ def farm_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
     """Return the load of each farm building, the largest first, with the demand factors of 220.102 and 220.103.
 
     Raises:
-        CannotCompute: it is not known of a load whether it runs together with the others.
-        MissingFigure: as ``connected_lines``.
+        CannotCompute, MissingFigure: as ``connected_lines``.
     """
     buildings: dict[str, Kinds] = defaultdict(Counter)
     for kind, count in kinds.items():
@@ -57,11 +55,6 @@ def _building(name: str, kinds: Kinds, recorder: Recorder) -> DemandLine:
 
 
 def _running_together(kinds: Kinds, recorder: Recorder) -> Figure | None:
-    if any(kind.without_diversity is None for kind in kinds):
-        raise CannotCompute(
-            "It is not known of every farm load whether it runs together with the others.",
-            "Enter it at each load, or choose another method for loads of no dwelling unit.",
-        )
     running = Counter({kind: count for kind, count in kinds.items() if kind.without_diversity})
     if not running:
         return None

@@ -47,7 +47,7 @@ class LoadKind:
     managed: bool = False
     apart: str = ""
     building: str = ""
-    without_diversity: bool | None = None
+    without_diversity: bool = False
 
 
 Tally = Counter[tuple[str, LoadKind]]
@@ -224,6 +224,9 @@ def tally_of(loads: Iterable[Load], system: str, rules: Rules, farm_building: st
     for load in loads:
         kind = kind_of(load, system, rules)
         if farm_building and not load.dwelling_unit_id:
+            if load.without_diversity is None:
+                what = f"Whether {load.name or load.id} runs together with the others"
+                raise MissingInput(load.id, "without_diversity", what)
             kind = replace(kind, building=farm_building, without_diversity=load.without_diversity)
         tally[load.dwelling_unit_id or OTHER, kind] += load.quantity
     return tally

@@ -29,7 +29,7 @@ export function rememberCsrf(token: string): void {
   csrf = token;
 }
 
-type Method = "GET" | "POST" | "DELETE";
+type Method = "GET" | "POST" | "PUT" | "DELETE";
 
 export async function call<T>(method: Method, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   const text = typeof body === "string" ? body : body === undefined ? undefined : JSON.stringify(body);

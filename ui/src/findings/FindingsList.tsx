@@ -2,6 +2,7 @@
 import { Button } from "../kit/Button";
 import { Glyph } from "../kit/Glyph";
 import type { Schemas } from "../api/client";
+import { shownOn } from "../model/document";
 import { OUTCOME_WORDS } from "../model/words";
 import { useWork } from "../work/context";
 
@@ -31,9 +32,10 @@ export function FindingsList({ onLeave }: { onLeave: () => void }) {
 }
 
 function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => void }) {
-  const { act, select, selected, state, mayWrite } = useWork();
+  const { act, select, selected, site, state, mayWrite } = useWork();
+  const place = shownOn(site, finding.id);
   const { mend } = finding;
-  const shown = selected === finding.id;
+  const shown = selected === place;
   return (
     <li
       className={`border-l-4 py-1 pr-1 pl-2 ${EDGE[finding.outcome]} ${shown ? "bg-touched" : ""}`}
@@ -44,7 +46,7 @@ function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => vo
         type="button"
         className="flex w-full items-baseline gap-1.5 text-left font-semibold hover:text-copper pointer-coarse:min-h-11"
         onClick={() => {
-          select(finding.id);
+          select(place);
           onLeave();
         }}
       >

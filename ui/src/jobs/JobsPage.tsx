@@ -42,6 +42,9 @@ export function JobsPage({
         <Link to="/figures" className="font-semibold text-copper hover:underline">
           Quick figures
         </Link>
+        <Link to="/shop" className="font-semibold text-copper hover:underline">
+          Local rules
+        </Link>
         <p className="ml-auto text-soft">
           {member.name} ·{" "}
           <Button kind="quiet" onClick={() => void call<Session>("DELETE", "/session").then(onSignedOut)}>

@@ -122,7 +122,11 @@ function TypedField<T>({
   );
 }
 
-export function NumberField({ unit, ...props }: Typed<number | null> & { unit?: string }) {
+export function NumberField({
+  unit,
+  empty = "not known",
+  ...props
+}: Typed<number | null> & { unit?: string; empty?: string }) {
   const nullable = limitOf(props.list, props.field).nullable;
   const parse = (text: string): Parsed<number | null> => {
     if (text.trim() === "") return nullable ? { value: null } : { fault: "Enter a number." };
@@ -132,13 +136,7 @@ export function NumberField({ unit, ...props }: Typed<number | null> & { unit?: 
   };
   const draft = useDraft(props, (value) => (value === null ? "" : String(value)), parse);
   return (
-    <TypedField
-      props={props}
-      draft={draft}
-      after={unit}
-      inputMode="decimal"
-      placeholder={nullable ? "not known" : ""}
-    />
+    <TypedField props={props} draft={draft} after={unit} inputMode="decimal" placeholder={nullable ? empty : ""} />
   );
 }
 

@@ -34,7 +34,7 @@ export function ThingField({ kind, list, thing, field, label, unit, options, emp
     case "text":
       return <TextField {...common} value={(value as string | null) ?? ""} />;
     case "number":
-      return <NumberField {...common} unit={unit} value={value as number | null} />;
+      return <NumberField {...common} unit={unit} empty={empty} value={value as number | null} />;
     case "length":
       return <LengthField {...common} value={value as number | null} />;
     case "yes-no":

@@ -207,6 +207,8 @@ const REFERRING: [ListName, string[]][] = [
   ["transfers", ["enclosure_id", "normal_part", "standby_part", "load_part"]],
   ["transformers", ["enclosure_id", "primary_part", "secondary_part"]],
   ["taps", ["run_id", "tap_run_id"]],
+  ["stretches", ["run_id"]],
+  ["pulls", ["box_id", "run_id"]],
   ["measurements", ["enclosure_id"]],
   ["field_records", ["thing_id"]],
 ];

@@ -12,6 +12,9 @@ export type Run = Schemas["Run"];
 export type Conductor = Schemas["Conductor"];
 export type Electrode = Schemas["Electrode"];
 export type Load = Schemas["Load"];
+export type Stretch = Schemas["Stretch"];
+export type Box = Schemas["Box"];
+export type Pull = Schemas["Pull"];
 export type State = "existing" | "proposed";
 
 export type ListName = {
@@ -72,4 +75,18 @@ export function freshId(document: Document, wish: string): string {
   let number = 2;
   while (taken.has(`${base}-${number}`)) number += 1;
   return `${base}-${number}`;
+}
+
+/** The run or enclosure on whose sheet a thing is shown: its own id, or that of what it lies on. */
+export function shownOn(document: Document, id: string): string {
+  const box = find(document.boxes, id);
+  const pull = find(document.pulls, id) ?? (box && (document.pulls ?? []).find((item) => item.box_id === box.id));
+  return (
+    pull?.run_id ??
+    find(document.stretches, id)?.run_id ??
+    find(document.taps, id)?.tap_run_id ??
+    find(document.measurements, id)?.enclosure_id ??
+    find(document.transformers, id)?.enclosure_id ??
+    id
+  );
 }

@@ -40,6 +40,13 @@ export const WORDS: Record<string, string> = {
   supplementary_heat: "Supplementary heat",
   thermal_storage: "Thermal storage",
   kitchen: "Kitchen equipment",
+  sign: "Sign",
+  show_window: "Show window",
+  track_lighting: "Track lighting",
+  pull_box: "Pull box",
+  conduit_body: "Conduit body",
+  feeder: "Feeder",
+  branch: "Branch circuit",
   hotel_motel: "Hotel or motel",
   lighting_area: "Lighting by area",
   small_appliance: "Small-appliance circuits",
@@ -70,6 +77,7 @@ export const WORDS: Record<string, string> = {
   kVA: "kVA",
   A: "A",
   hp: "hp",
+  ft: "ft",
   ft2: "ft²",
   circuits: "circuits",
 };
@@ -124,4 +132,6 @@ export const LOAD_METHODS: Record<string, string> = {
   multifamily: "dwelling units together, optional method",
   connected: "connected load",
   demand_factors: "with demand factors",
+  farm: "farm loads, by building",
+  two_units: "two dwelling units, as three by the optional method",
 };

@@ -8,6 +8,7 @@ import { word } from "../../model/words";
 import { useWork } from "../../work/context";
 
 const CELL = "rounded-sm border border-rule bg-sheet px-1 py-0.5 aria-invalid:border-fix pointer-coarse:min-h-11";
+const ALWAYS_CONTINUOUS = new Set(["vehicle_charging", "sign"]);
 const FOOT_UNITS = new Set(["ft2", "circuits"]);
 
 export function LoadRow({ load }: { load: Load }) {
@@ -30,6 +31,7 @@ export function LoadRow({ load }: { load: Load }) {
     </select>
   );
   const enumOf = (field: string) => (limitOf("loads", field).enum ?? []).map(String);
+  const asksDiversity = site.settings.other_load_method === "farm" && !load.dwelling_unit_id;
   const area = FOOT_UNITS.has(load.unit ?? "");
   return (
     <tr
@@ -74,6 +76,21 @@ export function LoadRow({ load }: { load: Load }) {
                 />
               </details>
             )}
+            {asksDiversity ? (
+              <select
+                aria-label={`Runs with the others, ${load.name}`}
+                className={`${CELL} block`}
+                disabled={!mayWrite}
+                value={load.without_diversity === null ? "" : String(load.without_diversity)}
+                onChange={(event) =>
+                  set("without_diversity", event.target.value === "" ? null : event.target.value === "true")
+                }
+              >
+                <option value="">with the others?</option>
+                <option value="true">with the others</option>
+                <option value="false">now and then</option>
+              </select>
+            ) : null}
             {load.category === "vehicle_charging" ? (
               <label className="block whitespace-nowrap">
                 <input
@@ -120,7 +137,7 @@ export function LoadRow({ load }: { load: Load }) {
           aria-label={`Continuous, ${load.name}`}
           className="size-4 pointer-coarse:size-6"
           disabled={!mayWrite || area}
-          checked={load.continuous || load.category === "vehicle_charging"}
+          checked={load.continuous || ALWAYS_CONTINUOUS.has(load.category ?? "")}
           onChange={(event) => set("continuous", event.target.checked)}
         />
       </td>

@@ -41,6 +41,9 @@ const CATALOGUE: {
   { category: "vehicle_charging", name: "Vehicle charger", unit: "A", amount: 32, volts: 240, continuous: true },
   { category: "lighting", name: "Lighting", unit: "VA", amount: null, volts: 120, continuous: true },
   { category: "receptacles", name: "Receptacles", unit: "VA", amount: null, volts: 120 },
+  { category: "sign", name: "Sign", unit: "VA", amount: 1200, volts: 120, continuous: true },
+  { category: "show_window", name: "Show window", unit: "ft", amount: null, volts: 120, continuous: true },
+  { category: "track_lighting", name: "Track lighting", unit: "ft", amount: null, volts: 120, continuous: true },
   { category: "other", name: "Other load", unit: "VA", amount: null, volts: 120 },
 ];
 const DWELLING_ONLY = new Set(["small_appliance", "laundry"]);

@@ -1,5 +1,5 @@
 /** The meter's record of a level: read from CSV or XML, looked at as a curve, and kept as its peak. */
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { ApiFailure, call, type Issue, type Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FigureLine } from "../../kit/Figure";
@@ -13,20 +13,65 @@ import { RecordCurve } from "./RecordCurve";
 
 type RecordOut = Schemas["RecordOut"];
 type Reading =
-  { kind: "none" } | { kind: "reading" } | { kind: "read"; record: RecordOut } | { kind: "refused"; issues: Issue[] };
+  | { kind: "none" }
+  | { kind: "reading"; progress: Progress }
+  | { kind: "read"; record: RecordOut }
+  | { kind: "refused"; issues: Issue[] };
+
+/** How far the reading is: the share of the file, then null while the readings are summed up. */
+interface Progress {
+  name: string;
+  share: number | null;
+}
+
+function textOf(file: File, onShare: (share: number) => void): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onprogress = (event) => event.lengthComputable && onShare(event.loaded / event.total);
+    reader.onload = () => resolve(String(reader.result));
+    reader.onerror = () => reject(new Error("The file could not be read. Choose it again."));
+    reader.readAsText(file);
+  });
+}
+
+function ReadingOn({ progress, onStop }: { progress: Progress; onStop: () => void }) {
+  const summing = progress.share === null;
+  return (
+    <div className="my-1 flex flex-wrap items-center gap-2">
+      <p role="status">{summing ? `Summing up the readings of ${progress.name}…` : `Reading ${progress.name}…`}</p>
+      <progress
+        aria-label="Progress of the reading"
+        className="h-2 w-40 accent-copper"
+        value={summing ? undefined : (progress.share ?? 0)}
+        max={1}
+      />
+      <Button kind="quiet" onClick={onStop}>
+        Stop
+      </Button>
+    </div>
+  );
+}
 
 export function MeterRecord({ panelId }: { panelId: string }) {
   const { site, document, state, act, mayWrite, report } = useWork();
   const [reading, setReading] = useState<Reading>({ kind: "none" });
   const kept = (site.measurements ?? []).filter((item) => item.enclosure_id === panelId);
   const figures = report?.enclosures[panelId]?.figures ?? {};
+  const abort = useRef<AbortController | null>(null);
   const read = (file: File) => {
-    setReading({ kind: "reading" });
-    file
-      .text()
-      .then((text) => call<RecordOut>("POST", "/records/read", text))
-      .then((record) => setReading({ kind: "read", record }))
+    const own = new AbortController();
+    abort.current?.abort();
+    abort.current = own;
+    const tell = (progress: Progress) => own.signal.aborted || setReading({ kind: "reading", progress });
+    tell({ name: file.name, share: 0 });
+    textOf(file, (share) => tell({ name: file.name, share }))
+      .then((text) => {
+        tell({ name: file.name, share: null });
+        return call<RecordOut>("POST", "/records/read", text, own.signal);
+      })
+      .then((record) => own.signal.aborted || setReading({ kind: "read", record }))
       .catch((failure: Error) => {
+        if (own.signal.aborted) return;
         const issues = failure instanceof ApiFailure && failure.issues.length ? failure.issues : null;
         setReading({
           kind: "refused",
@@ -93,7 +138,15 @@ export function MeterRecord({ panelId }: { panelId: string }) {
           />
         </label>
       ) : null}
-      {reading.kind === "reading" ? <p role="status">Reading the record…</p> : null}
+      {reading.kind === "reading" ? (
+        <ReadingOn
+          progress={reading.progress}
+          onStop={() => {
+            abort.current?.abort();
+            setReading({ kind: "none" });
+          }}
+        />
+      ) : null}
       {reading.kind === "refused" ? <Issues issues={reading.issues} /> : null}
       {reading.kind === "read" ? (
         <div className="mt-2">

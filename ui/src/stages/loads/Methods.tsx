@@ -5,7 +5,7 @@ import { LOAD_METHODS } from "../../model/words";
 import { useWork } from "../../work/context";
 
 const OF_UNIT = ["standard", "optional", "existing"];
-const OF_OTHER = ["connected", "demand_factors"];
+const OF_OTHER = ["connected", "demand_factors", "farm"];
 
 function options(names: string[]) {
   return names.map((value) => ({ value, label: LOAD_METHODS[value] ?? value }));
@@ -31,7 +31,7 @@ export function Methods() {
             options={options(OF_UNIT)}
           />
         ))}
-        {units.length > 2 ? (
+        {units.length > 1 ? (
           <YesNoField
             label="Units together"
             list="settings"

@@ -82,7 +82,7 @@ function ratingWords(enclosure: Enclosure, site: Document): string {
   const transformer = (site.transformers ?? []).find((item) => item.enclosure_id === enclosure.id);
   if (transformer) return `${transformer.kva ?? "?"} kVA`;
   if (!main) return `bus ${enclosure.rating_a ?? "?"}, lugs${spaces}`;
-  const own = main.rating_a ? `main ${main.rating_a}` : "main ?";
+  const own = main.kind === "switch" ? "switch" : main.rating_a ? `main ${main.rating_a}` : "main ?";
   return enclosure.kind === "panel" ? `bus ${enclosure.rating_a ?? "?"}, ${own}` : `${rating}, ${own}`;
 }
 

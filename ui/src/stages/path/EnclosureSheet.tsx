@@ -57,6 +57,11 @@ export function EnclosureSheet({
               answer.figures[name] ? <FigureLine key={name} label={label} figure={answer.figures[name]} /> : null,
             )}
           </Group>
+          {answer.notes.map((note) => (
+            <p key={note} className="narrow mt-1 text-soft">
+              {note}
+            </p>
+          ))}
           <Group title="Load here and beneath">
             <FigureLine label="Calculated" figure={answer.level.demand ?? undefined} gap={answer.level.gap} />
             {answer.level.legs.map((leg) => (
@@ -79,7 +84,7 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
   const devices = (site.devices ?? []).filter((item) => item.enclosure_id === enclosure.id);
   const rated = [
     ...devices.filter((item) => item.role === "main"),
-    ...devices.filter((item) => item.role === "feeder"),
+    ...devices.filter((item) => item.role === "feeder" || item.role === "branch"),
   ];
   const buildings = (site.buildings ?? []).map((item) => ({ value: item.id, label: item.name || item.id }));
   const own = { list: "enclosures", thing: enclosure } as const;

@@ -8,15 +8,11 @@ import { insert } from "../../model/operations";
 import { remove } from "../../model/building";
 import { useWork } from "../../work/context";
 import { EditionWindow } from "./EditionWindow";
+import { LOCAL_RULES } from "../../shop/rules";
 import { Group, SheetTitle } from "./Sheet";
+import { ShopRules } from "./ShopRules";
 
 const EDITIONS = ["2017", "2020", "2023"];
-const AMENDMENTS = [
-  { key: "burial_cover_in", label: "Deeper cover, in", action: "at_least", value: 24, unit: "in" },
-  { key: "material_aluminium", label: "No aluminium", action: "forbid", value: null, unit: "" },
-  { key: "disconnect_least_a", label: "Smallest main, A", action: "at_least", value: 100, unit: "A" },
-  { key: "electrode_rods", label: "Rods at least", action: "at_least", value: 2, unit: "" },
-] as const;
 
 export function JobSheet() {
   return (
@@ -82,6 +78,7 @@ function SettingFields() {
       {(
         [
           ["Feeder drop limit", "feeder_drop_limit_percent", "%"],
+          ["Drop to the outlet", "total_drop_limit_percent", "%"],
           ["Power factor", "power_factor", ""],
           ["Ambient", "ambient_c", "°C"],
         ] as const
@@ -189,7 +186,7 @@ function Amendments() {
   return (
     <>
       {(site.amendments ?? []).map((amendment) => {
-        const known = AMENDMENTS.find((item) => item.key === amendment.key);
+        const known = LOCAL_RULES.find((item) => item.key === amendment.key);
         const own = { list: "amendments", thing: amendment } as const;
         return (
           <div key={amendment.id} className="border-b border-rule py-1">
@@ -198,14 +195,21 @@ function Amendments() {
                 <output id={amendment.id}>{known.label}</output>
               </Row>
             ) : (
-              <ThingField {...own} kind="number" field="value" label={known?.label ?? amendment.key} />
+              <ThingField
+                {...own}
+                kind="number"
+                field="value"
+                label={known?.label ?? amendment.key}
+                unit={known?.unit}
+              />
             )}
             <ThingField {...own} kind="text" field="source_note" label="Written in" />
             <RemoveButton list="amendments" id={amendment.id} name={known?.label ?? amendment.key} />
           </div>
         );
       })}
-      {AMENDMENTS.map(({ label, ...rule }) => (
+      <ShopRules />
+      {LOCAL_RULES.map(({ label, ...rule }) => (
         <Adding key={rule.key} label={label} list="amendments" thing={{ ...rule, source_note: "" }} />
       ))}
     </>

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { figureText } from "../../kit/Figure";
 import type { Document, Run } from "../../model/document";
 import { word } from "../../model/words";
+import { BoxMarks } from "./BoxMarks";
 import { BOX_HEIGHT, BOX_WIDTH, wrap } from "./layout";
 
 interface RunProps {
@@ -64,6 +65,14 @@ export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, br
           : `M${startX - across(strand.role)} ${joint ? startY + across(strand.role) : startY} V${to.y + offset} H${endX}`;
         return <StrandLine key={strand.role} strand={strand} path={path} selected={selected} />;
       })}
+      <BoxMarks
+        site={site}
+        run={run}
+        startX={straight ? startX : startX + TRUNK}
+        endX={endX}
+        y={to.y}
+        half={(strands.length * LINE_GAP) / 2 + 7}
+      />
       {joint
         ? strands.map(({ role }) => (
             <circle key={role} cx={startX - across(role)} cy={startY + across(role)} r={2.6} fill="var(--ink)" />

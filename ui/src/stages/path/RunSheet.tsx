@@ -8,10 +8,12 @@ import { ThingField } from "../../kit/ThingField";
 import { possibleFeeds, tapRun } from "../../model/building";
 import { find, owners, resolve, type Run } from "../../model/document";
 import { limitOf } from "../../model/limits";
-import { FIELD_WORDS } from "../../model/words";
+import { FIELD_WORDS, word } from "../../model/words";
 import { useWork } from "../../work/context";
 import { CompareWindow } from "./CompareWindow";
+import { BoxGroup } from "./BoxGroup";
 import { Group, SheetTitle } from "./Sheet";
+import { StretchGroup } from "./StretchGroup";
 import { TapGroup } from "./TapGroup";
 
 type RunOut = Schemas["RunOut"];
@@ -49,7 +51,9 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
             ? "the utility's own"
             : isTap
               ? "tap"
-              : "feeder"}
+              : answer?.kind === "branch"
+                ? "branch circuit"
+                : "feeder"}
         {run.standing === "added" ? ", proposed" : ", standing"}
       </SheetTitle>
       <LengthAndFeed run={run} onFeedFrom={onFeedFrom} />
@@ -67,8 +71,10 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
           <ToFit items={answer.to_fit} />
           <CompareWindow run={run} open={comparing} onClose={() => setComparing(false)} />
           <Group title="How it is run">
-            <HowItIsRun run={run} />
+            <HowItIsRun run={run} branch={answer.kind === "branch"} />
           </Group>
+          <StretchGroup run={run} answer={answer} />
+          {inRaceway(run) ? <BoxGroup run={run} /> : null}
         </>
       ) : null}
     </>
@@ -297,6 +303,7 @@ const MAKING: Making[] = [
   { kind: "choice", field: "ground_material", label: "Ground metal" },
   { kind: "yes-no", field: "neutral_as_calculated", label: "Smaller neutral" },
   { kind: "yes-no", field: "ground_by_raceway", label: "Raceway grounds" },
+  { kind: "yes-no", field: "ground_bare", label: "Ground bare", when: inRaceway },
   { kind: "number", field: "ambient_c", label: "Ambient", unit: "°C" },
   { kind: "number", field: "other_current_carrying", label: "Others carrying" },
   {
@@ -307,8 +314,46 @@ const MAKING: Making[] = [
   },
 ];
 
-function HowItIsRun({ run }: { run: Run }) {
-  return MAKING.filter((item) => item.when?.(run) ?? true).map(({ kind, field, label, unit }) => (
-    <ThingField key={field} list="runs" thing={run} kind={kind} field={field} label={label} unit={unit} />
-  ));
+const CIRCUITS = ["feeder", "branch"].map((value) => ({ value, label: word(value) }));
+
+function HowItIsRun({ run, branch }: { run: Run; branch: boolean }) {
+  return (
+    <>
+      <Circuit run={run} branch={branch} />
+      {MAKING.filter((item) => item.when?.(run) ?? true).map(({ kind, field, label, unit }) => (
+        <ThingField key={field} list="runs" thing={run} kind={kind} field={field} label={label} unit={unit} />
+      ))}
+    </>
+  );
+}
+
+/** Whether the device ahead feeds a panel or the last stretch to outlets, and what the rules ask of a branch circuit. */
+function Circuit({ run, branch }: { run: Run; branch: boolean }) {
+  const device = find(useWork().site.devices, run.from_part);
+  if (!device || (device.role !== "feeder" && device.role !== "branch")) return null;
+  return (
+    <>
+      <ThingField kind="choice" list="devices" thing={device} field="role" label="Circuit" options={CIRCUITS} />
+      {branch ? (
+        <>
+          <ThingField
+            kind="yes-no"
+            list="runs"
+            thing={run}
+            field="several_receptacles"
+            label="Many receptacles"
+            hint="more than one, for portable loads"
+          />
+          <ThingField
+            kind="yes-no"
+            list="devices"
+            thing={device}
+            field="ground_fault_protection"
+            label="Ground-fault"
+            hint="the device protects against ground faults"
+          />
+        </>
+      ) : null}
+    </>
+  );
 }
