@@ -37,6 +37,32 @@ class PermitSheet(unittest.TestCase):
         for caution in CAUTIONS:
             self.assertIn(caution, text)
 
+    def test_stretches_and_boxes_are_listed_along_the_runs(self):
+        text = text_of(check(demo_job("bakery")))
+        for words in (
+            "Along the runs",
+            "over the ovens",
+            "5 ft",
+            "45 °C",
+            "Pull box at the corner",
+            "15 in wide, 15 in high",
+        ):
+            self.assertIn(words, text)
+        self.assertNotIn("Along the runs", text_of(check(demo_job())))
+
+    def test_a_stretch_and_a_box_that_are_not_known_are_said_to_be(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service")
+        builder.load("panel", 9_000.0)
+        buried = {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 18.0}
+        builder.add("stretches", "s", run_id="to-panel", length_ft=20.0, other_current_carrying=2, **buried)
+        builder.add("boxes", "b", name="Box")
+        builder.add("pulls", "p", box_id="b", run_id="to-panel")
+        text = text_of(builder.report())
+        self.assertIn("20 ft, underground, PVC schedule 40, 1 in, 2 others carrying, 18 in of cover", text)
+        self.assertIn("Box cannot tell", text)
+
     def test_screen_command_line_paper_and_load_totals_show_the_same_figures(self):
         report = check(demo_job())
         screen, line, paper = report_out(report), report_text(report), text_of(report)

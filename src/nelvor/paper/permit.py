@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from io import BytesIO
 from xml.sax.saxutils import escape
 
 from reportlab.lib.pagesizes import landscape, letter
 from reportlab.lib.units import inch
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
 
+from nelvor.paper.along_runs import along_runs
 from nelvor.paper.one_line import one_line, shown_length
-from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, RULE, SHADE, paragraph, register_fonts
+from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
+from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, paragraph, register_fonts
 from nelvor.report.check import Report
 from nelvor.report.words import (
     CAUTIONS,
@@ -31,7 +32,6 @@ from nelvor.working import shown
 
 PAGE = landscape(letter)
 MARGIN = 0.5 * inch
-NOT_KNOWN = "cannot tell"
 
 
 def permit_sheet(report: Report, revision: int | None = None) -> bytes:
@@ -60,22 +60,19 @@ def permit_sheet(report: Report, revision: int | None = None) -> bytes:
 
 def _story(report: Report, width: float) -> list[Flowable]:
     return [
-        _heading("One-line, proposed"),
+        heading("One-line, proposed"),
         one_line(report, width),
         Spacer(1, 6),
-        _heading("Loads"),
+        heading("Loads"),
         *_loads(report, width),
-        _heading("Feeder schedule"),
+        heading("Feeder schedule"),
         _feeders(report, width),
-        _heading("Bonding and grounding"),
+        *along_runs(report, width),
+        heading("Bonding and grounding"),
         _bonds(report, width),
         *_findings(report, width),
-        KeepTogether([_heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
+        KeepTogether([heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
     ]
-
-
-def _heading(text: str) -> Paragraph:
-    return Paragraph(escape(text), paragraph(9.5, bold=True, before=8, after=3))
 
 
 def _title_block(canvas: Canvas, report: Report, title: str, revision: int | None) -> None:
@@ -102,26 +99,6 @@ def _title_block(canvas: Canvas, report: Report, title: str, revision: int | Non
     canvas.restoreState()
 
 
-def _table(head: Sequence[str], rows: Sequence[Sequence[str]], shares: Sequence[float], width: float) -> Table:
-    whole = sum(shares)
-    cells = [[Paragraph(escape(text), paragraph(7, bold=True)) for text in head]]
-    cells += [[Paragraph(escape(text), paragraph(7)) for text in row] for row in rows]
-    table = Table(cells, colWidths=[width * share / whole for share in shares], repeatRows=1)
-    table.setStyle(
-        TableStyle(
-            [
-                ("BACKGROUND", (0, 0), (-1, 0), SHADE),
-                ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE),
-                ("VALIGN", (0, 0), (-1, -1), "TOP"),
-                ("TOPPADDING", (0, 0), (-1, -1), 2),
-                ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
-                ("LEFTPADDING", (0, 0), (-1, -1), 3),
-            ]
-        )
-    )
-    return table
-
-
 def _loads(report: Report, width: float) -> list[Flowable]:
     rows = []
     for enclosure_id in report.site.walking_order:
@@ -146,7 +123,7 @@ def _loads(report: Report, width: float) -> list[Flowable]:
             ]
         )
     return [
-        _table(("At", "Method", "Load", "Connected", "Calculated", "Per leg"), rows, (14, 20, 24, 12, 12, 34), width)
+        schedule(("At", "Method", "Load", "Connected", "Calculated", "Per leg"), rows, (14, 20, 24, 12, 12, 34), width)
     ]
 
 
@@ -165,7 +142,7 @@ def _feeders(report: Report, width: float) -> Table:
         "Cover",
         "Drop",
     )
-    return _table(head, rows, (16, 20, 8, 9, 8, 8, 8, 8, 22, 7, 10), width)
+    return schedule(head, rows, (16, 20, 8, 9, 8, 8, 8, 8, 22, 7, 10), width)
 
 
 def _feeder(report: Report, answer: RunAnswer) -> list[str]:
@@ -225,7 +202,7 @@ def _bonds(report: Report, width: float) -> Table:
             ]
         )
     head = ("Enclosure", "Neutral and ground", "Why", "Parts", "Conductors", "Sizes", "Section")
-    return _table(head, rows, (14, 14, 32, 28, 16, 24, 10), width)
+    return schedule(head, rows, (14, 14, 32, 28, 16, 24, 10), width)
 
 
 def _findings(report: Report, width: float) -> list[Flowable]:
@@ -234,4 +211,4 @@ def _findings(report: Report, width: float) -> list[Flowable]:
     rows = [
         [OUTCOME_WORDS[item.outcome], thing_words(report, item.id), item.text, item.section] for item in report.findings
     ]
-    return [_heading("Open findings"), _table(("", "At", "What", "Section"), rows, (9, 16, 70, 14), width)]
+    return [heading("Open findings"), schedule(("", "At", "What", "Section"), rows, (9, 16, 70, 14), width)]
