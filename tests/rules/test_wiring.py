@@ -3,7 +3,7 @@
 import unittest
 
 from tests.rules.test_runs import answer, feeder
-from tests.support.jobs import finding, mended, report_of
+from tests.support.jobs import finding, mended, report_of, thing
 
 
 class Judged(unittest.TestCase):
@@ -132,6 +132,10 @@ class AlongTheRun(Judged):
         buried = {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 18.0}
         self.assertLessEqual({"emergence", "seal", "ribbon"}, set(self.names(buried)))
         self.assertIn("good practice", self.text("ribbon", buried))
+        service = feeder()
+        thing(service.job, "runs", "to-service").update(buried, method="pvc40")
+        ribbons = [item.text for item in service.report().runs["to-service"].to_fit if item.name == "ribbon"]
+        self.assertIn("is required for service conductors", ribbons[0])
         self.assertNotIn("emergence", self.names({**buried, "method": "rmc"}))
 
     def test_plastic_above_ground_may_ask_for_an_expansion_fitting(self):
@@ -153,6 +157,11 @@ class MarkedBreakers(unittest.TestCase):
         wrong = finding(builder.report(), "slash_rating", "panel")
         self.assertEqual(wrong.outcome, "must_fix")
         self.assertIsNone(finding(report_of(mended(builder.job, wrong)), "slash_rating", "panel"))
+
+    def test_an_unknown_marking_on_a_delta_is_cannot_tell_and_nothing_elsewhere(self):
+        told = finding(feeder(None, system="delta_240").report(), "slash_rating", "panel")
+        self.assertEqual(told.outcome, "cannot_tell")
+        self.assertIsNone(finding(feeder().report(), "slash_rating", "panel"))
 
     def test_breakers_may_add_up_to_more_than_the_feeder(self):
         builder = feeder()

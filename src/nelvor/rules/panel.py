@@ -16,6 +16,7 @@ from nelvor.rules.zones import name_of
 from nelvor.working import Figure, Recorder, exact
 
 TWO_CIRCUITS = 2
+DELTA = frozenset({"delta_240", "delta_240_high_leg"})
 ABOVE_120_V_TO_GROUND = frozenset({"wye_480_277", "delta_240_high_leg", "delta_240"})
 
 
@@ -188,7 +189,15 @@ class PanelJudge:
         system = self.site.system_at(self.enclosure.id)
         if system not in ABOVE_120_V_TO_GROUND:
             return
-        for device in self.site.devices_in.get(self.enclosure.id, []):
+        devices = self.site.devices_in.get(self.enclosure.id, [])
+        unknown = [device.name or device.id for device in devices if device.slash_rated is None]
+        if unknown and system in DELTA:
+            text = (
+                f"It is not known whether {unknown[0]} is marked 120/240 V, which this system does not allow"
+                f"{f'; the same of {len(unknown) - 1} more' if len(unknown) > 1 else ''}. Enter its marking."
+            )
+            self.judge.cannot_tell("slash_rating", text, "slash_rating")
+        for device in devices:
             if device.slash_rated:
                 self.judge.must_fix(
                     "slash_rating",
