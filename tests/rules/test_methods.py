@@ -4,7 +4,7 @@ import unittest
 from fractions import Fraction
 
 from nelvor.rules.loads import LevelLoad, LoadUnknown
-from tests.support.jobs import JobBuilder, finding, through_transformer
+from tests.support.jobs import JobBuilder, finding, thing, through_transformer
 
 
 def house(method="standard", main_a=200.0, *, split=False, edition="2023") -> JobBuilder:
@@ -221,6 +221,19 @@ class Floors(unittest.TestCase):
         ):
             with self.subTest(f"{main_a} A, {branches} circuits of {poles}"):
                 self.assertEqual(self.outcome(main_a, branches, poles), outcome)
+
+    def test_a_branch_circuit_drawn_as_a_run_counts_as_a_circuit_and_no_feeder(self):
+        builder = JobBuilder()
+        builder.add("buildings", "barn", name="Barn", use="other")
+        builder.service()
+        builder.box("panel", "service", building="barn", main_a=15.0, feeder_a=20.0)
+        builder.box("pump", "panel", building="barn", main_a=15.0, feeder_a=15.0)
+        thing(builder.job, "devices", "panel-to-pump")["role"] = "branch"
+        self.assertIsNone(finding(builder.report(), "disconnect_floor", "panel"))
+        floor = builder.report().panels["panel"].figures["disconnect_floor"]
+        self.assertEqual(floor.number, 15)
+        thing(builder.job, "devices", "panel-to-pump")["role"] = "feeder"
+        self.assertEqual(finding(builder.report(), "disconnect_floor", "panel").outcome, "must_fix")
 
 
 class WhatIsLeft(unittest.TestCase):

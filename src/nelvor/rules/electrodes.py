@@ -103,20 +103,35 @@ class ElectrodeJudge:
         for rod in rods:
             self._measure(rod, "length_ft", "rod_length_ft", "in the soil", "rod_8ft")
             self._measure(rod, "spacing_ft", "rod_spacing_ft", "from the next rod", "rod_spacing_6ft")
-        amended = self.rules.amended("electrode_rods", "at_least")
-        least = max((int(exact(item.value or 0)) for item in amended), default=0)
-        if amended and len(rods) < least:
-            self.judge.must_fix(
-                "electrode",
-                f"A local amendment asks for {least} rods at {self.name}; there are {len(rods)}.",
-                "supplemental_rod_25ohm",
-                mend=Mend("Add rods", tuple(self._new_rods(least - len(rods), len(rods)))),
-            )
-        elif len(rods) == 1 and len(electrodes) == 1:
+        if self._locally_enough(rods) is False:
+            return
+        if len(rods) == 1 and len(electrodes) == 1:
             self._single_rod(rods[0])
         else:
             clause = "electrodes_present" if self.service else "building_electrode"
             self.judge.holds("electrode", f"{len(electrodes)} electrodes are connected.", clause)
+
+    def _locally_enough(self, rods: list[Electrode]) -> bool | None:
+        """Tell whether there are as many rods as a local amendment asks for; None where none asks."""
+        asked = [
+            self.recorder.given("Local amendment", item.value or 0, "", item.source_note or "amendment of this job")
+            for item in self.rules.amended("electrode_rods", "at_least")
+        ]
+        if not asked:
+            return None
+        least = self.recorder.greatest("Rods asked for", *asked, clause="supplemental_rod_25ohm")
+        self.figures["rods"] = least
+        there = self.recorder.given("Rods", len(rods), "", "electrodes")
+        if self.recorder.at_least("Enough rods", there, least, clause="supplemental_rod_25ohm"):
+            return True
+        most = max(asked, key=lambda figure: figure.number)
+        self.judge.must_fix(
+            "electrode",
+            f"A local amendment ({most.step.source}) asks for {least.text} rods at {self.name}; there are {len(rods)}.",
+            "supplemental_rod_25ohm",
+            mend=Mend("Add rods", tuple(self._new_rods(int(least.number) - len(rods), len(rods)))),
+        )
+        return False
 
     def _single_rod(self, rod: Electrode) -> None:
         limit = Fraction(self.rules.parameter("rod_resistance_ohm").value)

@@ -234,6 +234,7 @@ class PanelJudge:
             return
         key = f"{'service_' if service else ''}{self._kind_of_floor(one_family)}_disconnect_a"
         least = self._least_disconnect(key, clause)
+        self.figures["disconnect_floor"] = least
         have = self.recorder.given("Rating of the disconnect", rating, "A", "design")
         if self.recorder.at_least("The disconnect reaches its floor", have, least, clause=clause):
             self.judge.holds("disconnect_floor", f"Disconnect of {have.text} A, at least {least.text} A asked.", clause)
@@ -251,7 +252,8 @@ class PanelJudge:
         """One branch circuit, or two of two wires, ask less of a disconnect than a house or anything else."""
         feeding = self.site.runs_from.get(self.enclosure.id, [])
         branches = [item for item in self.site.devices_in.get(self.enclosure.id, []) if item.role == "branch"]
-        if branches and not feeding:
+        feeders = {run.from_part for run in feeding} - {item.id for item in branches}
+        if branches and not feeders:
             if len(branches) == 1:
                 return "one_circuit"
             if len(branches) == TWO_CIRCUITS and all(item.poles == 1 for item in branches):

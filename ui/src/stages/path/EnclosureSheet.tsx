@@ -13,7 +13,9 @@ const FIGURES: [string, string][] = [
   ["main_bonding_jumper", "Main bonding jumper"],
   ["electrode_conductor", "Electrode conductor"],
   ["electrode_conductor_rods", "to rods alone"],
+  ["rods", "Rods asked"],
   ["bus", "Bus"],
+  ["disconnect_floor", "Disconnect, least"],
 ];
 
 export function EnclosureSheet({
