@@ -162,7 +162,7 @@ class TheJob(WithBrowser):
         expect(page.get_by_text("2 local amendments")).to_be_visible()
         sheet.get_by_role("button", name="Remove No aluminium").click()
         expect(material).to_have_count(0)
-        sheet.get_by_label("Deeper cover, in", exact=True).fill("30")
+        sheet.get_by_label("Deeper cover", exact=True).fill("30")
         expect(page.locator("[data-finding=cover]")).to_have_count(3)
 
     def test_buildings_and_units_are_kept_on_the_sheet_of_the_job(self):

@@ -9,6 +9,7 @@ from pathlib import Path
 from unittest import mock
 
 from nelvor.cli.main import main
+from nelvor.model.document import VERSION
 from tests.support.jobs import JobBuilder, orchard, thing
 from tools.layout import ROOT
 
@@ -90,7 +91,7 @@ class CheckCommand(unittest.TestCase):
         with contextlib.redirect_stdout(io.StringIO()) as stream:
             self.assertEqual(main(["schema"]), 0)
         schema = json.loads(stream.getvalue())
-        self.assertEqual(schema["properties"]["version"]["const"], 2)
+        self.assertEqual(schema["properties"]["version"]["const"], VERSION)
         self.assertIn("hot_size", schema["$defs"]["Run"]["properties"]["proposed"]["propertyNames"]["enum"])
 
 

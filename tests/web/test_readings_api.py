@@ -6,6 +6,7 @@ import json
 
 from openpyxl import load_workbook
 
+from nelvor.model.document import VERSION
 from tests.support.jobs import bakery, changed, orchard, thing
 from tests.support.server import Client, WithDatabase
 
@@ -125,4 +126,4 @@ class Files(WithDatabase):
 
     def test_a_job_of_version_1_is_taken_and_kept_in_the_present_one(self):
         older = changed(orchard(), lambda job: job.update(version=1))
-        self.assertEqual(json.loads(self.owner.get(f"{self.job(older)}/export").data)["version"], 2)
+        self.assertEqual(json.loads(self.owner.get(f"{self.job(older)}/export").data)["version"], VERSION)

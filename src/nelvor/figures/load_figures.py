@@ -188,7 +188,7 @@ class FarmLoadInputs(Part):
     unit: Literal["kW", "kVA", "W", "VA", "A", "hp"] = choice("Unit", "hp")
     pieces: int = quantity("Pieces", "", 1, ge=1, le=1000)
     volts: float = quantity("Volts", "V", 240.0, gt=0, le=1000)
-    without_diversity: bool = choice("Expected to run together with the others", False)
+    without_diversity: bool = choice("Runs with the others", False)
 
 
 class FarmInputs(Inputs):

@@ -39,10 +39,10 @@ def design_load(recorder: Recorder, continuous_a: float, noncontinuous_a: float)
 
 
 class StretchInputs(Part):
-    length_ft: float = feet("Its length", 10.0)
+    length_ft: float = feet("Length", 10.0)
     location: Literal["dry", "wet"] = choice("Place", "dry")
-    ambient_c: float = quantity("Ambient temperature", "°C", 30.0, ge=-50, le=85)
-    current_carrying: int = quantity("Current-carrying conductors together", "", 3, ge=1, le=100)
+    ambient_c: float = quantity("Ambient", "°C", 30.0, ge=-50, le=85)
+    current_carrying: int = quantity("Carrying", "", 3, ge=1, le=100)
 
 
 class AmpacityInputs(ConductorInputs):

@@ -98,8 +98,8 @@ class Way:
         return sum((prices[item] * feet for item, feet in self.items), Fraction(0))
 
 
-def compare_run(report: Report, run_id: str) -> ComparisonOut:
-    """Return the lawful alternatives for a run, the cheapest first.
+def compare_run(report: Report, run_id: str, sizes_up: int = SIZES_UP) -> ComparisonOut:
+    """Return the lawful alternatives for a run, the cheapest first: of each wiring the smallest size and ``sizes_up`` more.
 
     Raises:
         NotFound: the run is not in the report, or is the utility's.
@@ -108,7 +108,7 @@ def compare_run(report: Report, run_id: str) -> ComparisonOut:
     if now is None or now.kind == "utility":
         raise NotFound("There is nothing to compare for this run.")
     prices = prices_of(report.site.document)
-    ways = [Way(answer, tuple(_items(answer))) for answer in _lawful(now)]
+    ways = [Way(answer, tuple(_items(answer))) for answer in _lawful(now, sizes_up)]
     ways.sort(key=lambda way: (way.price(prices) is None, way.price(prices) or 0, _drop(way.answer) or 0))
     used = {item for way in ways for item, _ in way.items}
     return ComparisonOut(
@@ -119,7 +119,7 @@ def compare_run(report: Report, run_id: str) -> ComparisonOut:
     )
 
 
-def _lawful(now: RunAnswer) -> Iterator[RunAnswer]:
+def _lawful(now: RunAnswer, sizes_up: int) -> Iterator[RunAnswer]:
     """Yield every metal, wiring and size that is lawful for the run: the smallest size and the next ones up."""
     for insulation, method in WIRINGS.get(now.run.placement or "", ()):
         for material in ("copper", "aluminium"):
@@ -129,7 +129,7 @@ def _lawful(now: RunAnswer) -> Iterator[RunAnswer]:
             if size is None or not _holds(first):
                 continue
             yield first
-            for larger in SIZES[size_index(size) + 1 :][:SIZES_UP]:
+            for larger in SIZES[size_index(size) + 1 :][:sizes_up]:
                 if size_index(larger) <= size_index(LARGEST_OF_CABLES.get(insulation, SIZES[-1])):
                     answer = made_otherwise(now, **way, hot_size=larger)
                     if answer.size("hots") and _holds(answer):

@@ -14,6 +14,7 @@ from nelvor.rules.site import Site
 from nelvor.working import exact
 
 UNKNOWN_LENGTH_FT = Fraction(20)
+LANES_TRIED = 12
 
 
 @dataclass(frozen=True)
@@ -28,39 +29,99 @@ class Place:
     joins_ft: float | None = None
 
 
+class Lanes:
+    """Which stretches of the axis are taken in each lane, so that branches which do not meet share one."""
+
+    def __init__(self) -> None:
+        self.taken: list[list[tuple[Fraction, Fraction]]] = []
+
+    def new(self, begin: Fraction, end: Fraction) -> int:
+        """Return a lane below all others, taken from ``begin`` to ``end``."""
+        self.taken.append([(begin, end)])
+        return len(self.taken) - 1
+
+    def below(self, lane: int, begin: Fraction, end: Fraction) -> int:
+        """Return the nearest lane below another in which a branch from ``begin`` to ``end`` has room.
+
+        The branch goes down at ``begin``, through lanes that nothing crosses there.
+        """
+        for number in range(lane + 1, min(len(self.taken), lane + 1 + LANES_TRIED)):
+            if all(last < begin or end < first for first, last in self.taken[number]):
+                self.taken[number].append((begin, end))
+                return number
+            if any(first < begin <= last for first, last in self.taken[number]):
+                break
+        return self.new(begin, end)
+
+
 def places(site: Site) -> list[Place]:
     """Return the place of every source and enclosure. The first branch of each goes straight on, others below."""
     found: dict[str, Place] = {}
-    lane = -1
+    lanes = Lanes()
     starts = [source.id for source in site.document.sources if source.kind == "utility"]
     starts += [source.id for source in site.document.sources if source.id not in starts]
     starts += [item.id for item in site.document.enclosures if not site.runs_into.get(item.id)]
     for start in starts:
         if start in found:
             continue
-        stack: list[tuple[str, Fraction, Run | None, int | None]] = [(start, Fraction(0), None, None)]
+        stack: list[_Stop] = [_Stop(start, Fraction(0), None, None, None)]
         while stack:
-            owner, x_ft, run, parent_lane = stack.pop()
-            if owner in found:
+            stop = stack.pop()
+            if stop.owner in found:
                 continue
-            if parent_lane is None:
-                lane += 1
-                own_lane = lane
-            else:
-                own_lane = parent_lane
-            found[owner] = _place(site, owner, x_ft, own_lane, run)
-            leaving = _with_taps_beneath(site, site.runs_from.get(owner, []))
-            branches: list[tuple[str, Fraction, Run | None, int | None]] = [
-                (
-                    site.downstream_of(branch),
-                    x_ft + _tapped_at(site, branch) + _length(branch),
-                    branch,
-                    own_lane if number == 0 and branch.id not in site.tap_of_run else None,
-                )
-                for number, branch in enumerate(leaving)
-            ]
-            stack += reversed(branches)
+            lane = stop.straight_on
+            if lane is None:
+                end = _end_of_chain(site, stop.owner, stop.x_ft)
+                lane = lanes.new(Fraction(0), end) if stop.below is None else lanes.below(stop.below, stop.begins, end)
+            found[stop.owner] = _place(site, stop.owner, stop.x_ft, lane, stop.run)
+            stack += reversed(_stops_beyond(site, stop, lane))
     return list(found.values())
+
+
+@dataclass(frozen=True)
+class _Stop:
+    """An enclosure still to be placed: in the lane it goes straight on in, or in one below another."""
+
+    owner: str
+    x_ft: Fraction
+    run: Run | None
+    straight_on: int | None
+    below: int | None
+    begins: Fraction = Fraction(0)
+
+
+def _stops_beyond(site: Site, stop: _Stop, lane: int) -> list[_Stop]:
+    stops, on = [], _straight_on(site, stop.owner)
+    for branch in _with_taps_beneath(site, site.runs_from.get(stop.owner, [])):
+        begins = stop.x_ft + _tapped_at(site, branch)
+        straight = branch is on
+        stops.append(
+            _Stop(
+                site.downstream_of(branch),
+                begins + _length(branch),
+                branch,
+                lane if straight else None,
+                None if straight else lane,
+                begins,
+            )
+        )
+    return stops
+
+
+def _straight_on(site: Site, owner: str) -> Run | None:
+    """The run that is drawn on in the lane of its enclosure: the first, unless it is a tap."""
+    first = next(iter(_with_taps_beneath(site, site.runs_from.get(owner, []))), None)
+    return None if first is None or first.id in site.tap_of_run else first
+
+
+def _end_of_chain(site: Site, owner: str, x_ft: Fraction) -> Fraction:
+    """How far the lane of an enclosure is taken: to the last that goes straight on from it."""
+    seen = {owner}
+    while (run := _straight_on(site, owner)) is not None and site.downstream_of(run) not in seen:
+        owner = site.downstream_of(run)
+        seen.add(owner)
+        x_ft += _length(run)
+    return x_ft
 
 
 def _with_taps_beneath(site: Site, runs: list[Run]) -> list[Run]:

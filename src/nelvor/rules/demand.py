@@ -71,7 +71,7 @@ def weights(chosen: list[tuple[LoadKind, int]]) -> tuple[tuple[LoadKind, Fractio
     return tuple((kind, kind.each * count) for kind, count in chosen)
 
 
-UNIT_SOURCE = "loads of this dwelling unit"
+UNIT_SOURCE = "loads here and beneath"
 
 
 def sum_of(recorder: Recorder, label: str, chosen: list[tuple[LoadKind, int]]) -> Figure:

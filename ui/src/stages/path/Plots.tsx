@@ -30,9 +30,8 @@ export function Plots({ site, places, layout }: { site: Document; places: Place[
           />
           <text
             data-label
-            x={middle}
+            x={middle - wide / 2 + 5}
             y={lane * LANE_HEIGHT + 14}
-            textAnchor="middle"
             fontSize={10.5}
             className="narrow"
             fill="var(--soft)"

@@ -155,6 +155,9 @@ function DropTrack({ report, layout, limitPercent }: { report: Report; layout: L
             textAnchor="end"
             className="narrow"
             fill="var(--ink)"
+            stroke="var(--paper)"
+            strokeWidth={3}
+            paintOrder="stroke"
           >
             {label.text}
           </text>
