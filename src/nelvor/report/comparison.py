@@ -14,7 +14,7 @@ from nelvor.report.check import Report
 from nelvor.report.wire import Wire
 from nelvor.report.words import MATERIAL_WORDS
 from nelvor.rules.conductor import size_index
-from nelvor.rules.run import RunAnswer, made_otherwise
+from nelvor.rules.run import RunAnswer, made_otherwise, with_larger_hots
 from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.working import exact
 
@@ -131,7 +131,7 @@ def _lawful(now: RunAnswer, sizes_up: int) -> Iterator[RunAnswer]:
             yield first
             for larger in SIZES[size_index(size) + 1 :][:sizes_up]:
                 if size_index(larger) <= size_index(LARGEST_OF_CABLES.get(insulation, SIZES[-1])):
-                    answer = made_otherwise(now, **way, hot_size=larger)
+                    answer = with_larger_hots(first, larger)
                     if answer.size("hots") and _holds(answer):
                         yield answer
 

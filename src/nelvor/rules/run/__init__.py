@@ -4,8 +4,17 @@ A locked field is checked, a free one is solved. Each part that cannot be comput
 its reason; the parts that do not rest on it are still answered.
 """
 
-from nelvor.rules.run.answer import RunAnswer, in_other_material, made_otherwise, solve_run
+from nelvor.rules.run.answer import RunAnswer, in_other_material, made_otherwise, solve_run, with_larger_hots
 from nelvor.rules.run.case import Ahead, RunCase
 from nelvor.rules.run.feed import solve_runs
 
-__all__ = ["Ahead", "RunAnswer", "RunCase", "in_other_material", "made_otherwise", "solve_run", "solve_runs"]
+__all__ = [
+    "Ahead",
+    "RunAnswer",
+    "RunCase",
+    "in_other_material",
+    "made_otherwise",
+    "solve_run",
+    "solve_runs",
+    "with_larger_hots",
+]

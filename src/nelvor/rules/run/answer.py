@@ -101,6 +101,13 @@ def made_otherwise(answer: RunAnswer, **choice: Any) -> RunAnswer:
     return solve_run(answer.case.made_otherwise(answer.run.model_copy(update={**ALL_FREE, **choice})))
 
 
+def with_larger_hots(answer: RunAnswer, size: str) -> RunAnswer:
+    """Return the same run made in the same way with its hots locked at another size."""
+    case = answer.case.made_otherwise(answer.run.model_copy(update={"hot_size": size}))
+    case.by_table = answer.case.by_table
+    return solve_run(case)
+
+
 def in_other_material(answer: RunAnswer) -> RunAnswer:
     """Return the same run in the other metal."""
     return made_otherwise(answer, material="copper" if answer.material == "aluminium" else "aluminium")

@@ -46,7 +46,11 @@ class Ahead:
 
 @dataclass
 class RunCase:
-    """A run of a site under the rules of an edition. The parts fill in figures, gaps and verdicts as they are solved."""
+    """A run of a site under the rules of an edition. The parts fill in figures, gaps and verdicts as they are solved.
+
+    ``by_table`` is the smallest lawful size of the hots by the ampacity table, worked out unless it is handed on
+    by the same run with other hots; ``smallest_hots`` the size that the grounding conductor is compared with.
+    """
 
     site: Site
     rules: Rules
@@ -56,6 +60,7 @@ class RunCase:
     figures: dict[str, Figure] = field(default_factory=dict)
     gaps: dict[str, CannotCompute] = field(default_factory=dict)
     circumstances: Circumstances | None = None
+    by_table: str | None = None
     smallest_hots: str | None = None
     whole_dwelling: bool = False
     tap_rules: list[RuleAnswer] = field(default_factory=list)

@@ -35,19 +35,22 @@ def solve_hots(case: RunCase) -> None:
     circumstances = circumstances_of(case)
     case.whole_dwelling = circumstances.dwelling_share
     mark = case.recorder.mark()
-    free = conductor.smallest_hots(case.recorder, circumstances, _demand(case))
-    case.smallest_hots = free.size
+    free = None
+    if case.by_table is None or case.run.hot_size is None:
+        free = conductor.smallest_hots(case.recorder, circumstances, _demand(case))
+        case.by_table = free.size
+    needed = case.smallest_hots = case.by_table
     _check_material(case, circumstances.material)
-    _check_terminations(case, circumstances, free.size)
-    _check_receptacles(case, circumstances, free.size)
-    if _as_what_carries_the_whole(case, circumstances, free.size):
+    _check_terminations(case, circumstances, needed)
+    _check_receptacles(case, circumstances, needed)
+    if _as_what_carries_the_whole(case, circumstances, needed):
         return
-    if case.run.hot_size is None:
+    if free is not None and case.run.hot_size is None:
         case.figures["hots"], case.figures["ampacity"] = free.figure, free.ampacity
         return
-    if case.run.hot_size != free.size:
+    if case.run.hot_size != needed:
         case.recorder.forget(mark)
-    _check_locked_hots(case, circumstances, free.size)
+    _check_locked_hots(case, circumstances, needed)
 
 
 def _as_what_carries_the_whole(case: RunCase, circumstances: Circumstances, needed: str) -> bool:
