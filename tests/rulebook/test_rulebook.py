@@ -175,6 +175,32 @@ class TablesAsTables(unittest.TestCase):
                 worked = 3.14159265 * float(row[diameter]) ** 2 / 4
                 self.assertAlmostEqual(worked, float(row[area]), delta=0.006 * worked + 0.0006, msg=str(row))
 
+    def test_bare_stranded_conductors_take_a_little_more_than_their_metal(self):
+        """Between strands lies air: a quarter to two fifths more than the circular mils, and never less than 14 AWG's."""
+        areas = self.column("bare_conductor", "area_in2")
+        self.assertEqual(areas, sorted(areas))
+        for row in self.rules.table("bare_conductor").rows:
+            metal = float(self.rules.cell("conductor_dc", (row["size"],), "area_cmil")) * 3.14159265 / 4 / 1_000_000
+            worked = 3.14159265 * float(row["od_in"]) ** 2 / 4
+            self.assertTrue(1.15 <= float(row["area_in2"]) / metal <= 1.4, row)
+            self.assertAlmostEqual(worked, float(row["area_in2"]), delta=0.006 * worked + 0.0007, msg=str(row))
+
+    def test_a_bare_conductor_takes_less_than_an_insulated_one(self):
+        for row in self.rules.table("bare_conductor").rows:
+            insulated = self.rules.table("conductor_area").find(("XHHW", row["size"]))
+            if insulated is not None:
+                self.assertLess(Fraction(row["area_in2"]), Fraction(insulated["area_in2"]))
+
+    def test_volumes_in_boxes_rise_with_the_size(self):
+        volumes = self.column("box_volume", "volume_in3")
+        self.assertEqual((volumes, volumes[0], volumes[-1]), (sorted(volumes), Fraction(3, 2), 5))
+        with self.assertRaises(MissingFigure):
+            self.rules.cell("box_volume", ("4",), "volume_in3")
+
+    def test_shares_of_a_farm_fall_with_the_place_and_end_open(self):
+        shares = [self.rules.band("farm_total", Fraction(place))["percent"] for place in (1, 2, 3, 4, 40)]
+        self.assertEqual(shares, ["100", "75", "65", "50", "50"])
+
     def test_ambient_factors_follow_their_formula(self):
         for row in self.rules.table("ambient_factor").rows:
             for degrees in (60, 75, 90):

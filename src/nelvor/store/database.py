@@ -26,9 +26,14 @@ def connect(url: str) -> sessionmaker[Session]:
     return sessionmaker(engine, expire_on_commit=False)
 
 
-def migrate(url: str) -> None:
-    """Bring the database to the newest migration."""
+def migrations(url: str) -> Config:
+    """Return what the migration tool needs to know of a database."""
     config = Config()
     config.set_main_option("script_location", str(MIGRATIONS))
     config.attributes["url"] = url
-    command.upgrade(config, "head")
+    return config
+
+
+def migrate(url: str) -> None:
+    """Bring the database to the newest migration."""
+    command.upgrade(migrations(url), "head")

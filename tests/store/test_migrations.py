@@ -1,0 +1,72 @@
+"""A database of an older version is brought up with everything in it, and jobs of older documents open."""
+
+import json
+import unittest
+from pathlib import Path
+
+from alembic import command
+from sqlalchemy import select, text
+
+from nelvor.model.document import VERSION
+from nelvor.store import jobs, local_rules, members
+from nelvor.store.database import migrate, migrations
+from nelvor.store.tables import Member, Revision
+from tests.support.server import FAST_HASHER, PASSWORD, Database
+
+OLDER_DOCUMENT = Path(__file__).parents[1] / "model" / f"every_kind_v{VERSION - 1}.json"
+
+
+class OlderDatabase(unittest.TestCase):
+    def setUp(self):
+        self.database = Database()
+        self.addCleanup(self.database.drop)
+        hasher, members.hasher = members.hasher, FAST_HASHER
+        self.addCleanup(setattr, members, "hasher", hasher)
+        command.downgrade(migrations(self.database.url), "0001")
+
+    def older_job(self) -> str:
+        """Add a job as the version before would have left it: its document of the version before."""
+        with self.database.sessions.begin() as session:
+            owner = members.add_member(session, "East", "owner@east.invalid", "Owner", PASSWORD, "owner")
+            job = jobs.Job(shop_id=owner.shop_id, name="Old", head=1, last_number=1)
+            session.add(job)
+            session.flush()
+            answers = {"signature": {"edition": "2023", "rulebook": "2026.11.2", "engine": "0.2.0"}}
+            session.add(
+                Revision(
+                    job_id=job.id,
+                    number=1,
+                    base=None,
+                    kind="main",
+                    save_id="first save",
+                    summary="New",
+                    document=OLDER_DOCUMENT.read_text(),
+                    answers=answers,
+                    author="Owner",
+                )
+            )
+            return str(job.id)
+
+    def test_it_is_brought_up_with_its_jobs_and_members(self):
+        job_id = self.older_job()
+        migrate(self.database.url)
+        with self.database.sessions() as session:
+            owner = session.scalar(select(Member))
+            job = jobs.find_job(session, owner, job_id)
+            document = jobs.document_of(jobs.find_revision(session, job, 1))
+            self.assertEqual(document.version, VERSION)
+            self.assertEqual(len(document.runs), len(json.loads(OLDER_DOCUMENT.read_text())["runs"]))
+            self.assertEqual(local_rules.newest(session, owner), (0, []))
+
+    def test_bringing_it_up_twice_changes_nothing(self):
+        self.older_job()
+        migrate(self.database.url)
+        migrate(self.database.url)
+        with self.database.sessions() as session:
+            self.assertEqual(session.scalar(text("select count(*) from revisions")), 1)
+
+    def test_all_the_way_down_and_up_again(self):
+        command.downgrade(migrations(self.database.url), "base")
+        migrate(self.database.url)
+        with self.database.sessions() as session:
+            self.assertEqual(session.scalar(text("select count(*) from shops")), 0)
