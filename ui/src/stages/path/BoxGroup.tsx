@@ -93,6 +93,7 @@ function Passage({ pull, box }: { pull: Pull; box: Box }) {
   const answer = report?.boxes[box.id];
   const own = { list: "pulls", thing: pull } as const;
   const shared = (site.pulls ?? []).some((item) => item.box_id === box.id && item.id !== pull.id);
+  const outWords = shared ? "Lead past" : "Take out";
   const takeOut = () =>
     act(
       "Take out a box",
@@ -112,8 +113,8 @@ function Passage({ pull, box }: { pull: Pull; box: Box }) {
       {answer?.gap ? <p className="narrow text-tell">Cannot tell: {answer.gap}</p> : null}
       <Measures box={box} pull={pull} needed={Object.keys(answer?.figures ?? {})} />
       {mayWrite ? (
-        <Button kind="quiet" aria-label={`Take out ${box.name || "the box"}`} onClick={takeOut}>
-          {shared ? "Lead the run past it" : "Take it out"}
+        <Button kind="quiet" aria-label={`${outWords} ${box.name || "the box"}`} onClick={takeOut}>
+          {outWords}
         </Button>
       ) : null}
     </div>
