@@ -39,6 +39,12 @@ class WhatIsChosen(unittest.TestCase):
         builder.job["loads"].clear()
         self.assertIn("device", answer(builder).gaps)
 
+    def test_with_a_load_that_cannot_be_told_it_cannot_either(self):
+        builder = feeder(feeder_a=None, main_a=None, neutral=False)
+        builder.job["sources"][0]["system"] = "delta_240"
+        found = answer(builder)
+        self.assertEqual(found.gaps["device"], found.gaps["load"])
+
     def test_a_smaller_neutral_goes_by_its_load_and_never_below_the_grounding_conductor(self):
         found = answer(feeder({"neutral_as_calculated": True}))
         self.assertEqual(found.size("neutral"), "8")

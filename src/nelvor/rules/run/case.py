@@ -23,6 +23,7 @@ from nelvor.rules.verdict import Judge
 from nelvor.working import Figure, Recorder, exact
 
 LEGS = ("L1", "L2", "L3")
+WORKED_OUT_WITH = {"design": "load", "ampacity": "hots"}
 ENDS_IN_ITS_DEVICE = frozenset({"service", "secondary"})
 
 
@@ -118,7 +119,7 @@ class RunCase:
         """Return a figure already worked out, or raise the reason why it could not be."""
         if part in self.figures:
             return self.figures[part]
-        raise self.gaps[part]
+        raise self.gaps[WORKED_OUT_WITH.get(part, part)]
 
     def filled(self, field_name: str, what: str) -> Any:
         """Return a property of the run.
