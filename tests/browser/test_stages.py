@@ -59,6 +59,10 @@ class Loads(WithBrowser):
         for words in ("35484", "65916", "+30432", "320", "20.41"):
             expect(meter).to_contain_text(words)
         expect(page.locator("[data-level=green-panel]")).to_contain_text("not there")
+        page.get_by_role("button", name="Meter", exact=True).click()
+        legs = page.get_by_role("table", name="Meter, leg by leg")
+        for words in ("35484", "65916", "+30432", "147.8", "276.9", "Neutral"):
+            expect(legs).to_contain_text(words)
         page.get_by_role("button", name="Greenhouse panel", exact=True).click()
         page.get_by_label("Amount, Bench heat").fill("40")
         expect(page.locator("[data-level=green-panel]")).to_contain_text("over")

@@ -26,6 +26,17 @@ class Levels(unittest.TestCase):
         self.assertEqual((row.existing.demand_va, row.proposed.demand_va, row.more_va), ("35484", "65916", "+30432"))
         self.assertEqual((row.proposed.rating_a, row.proposed.spare_a, row.proposed.over), ("320", "20.41", False))
 
+    def test_each_leg_and_the_neutral_in_both_states(self):
+        rows = self.rows(orchard())
+        row = rows["house-panel"]
+        names = {item.name: item for item in row.quantities}
+        self.assertEqual(list(names), ["Connected", "Calculated", "L1", "L2", "Neutral"])
+        calculated = names["Calculated"]
+        self.assertEqual((calculated.existing, calculated.proposed, calculated.more), ("35484", "43164", "+7680"))
+        self.assertEqual((names["L1"].unit, names["L1"].more), ("A", "+32"))
+        barn = rows["barn-panel"].quantities
+        self.assertEqual({(item.existing, item.more) for item in barn}, {("", "")})
+
     def test_what_does_not_stand_yet_has_no_existing_side(self):
         row = self.rows(orchard())["green-panel"]
         self.assertIsNone(row.existing)

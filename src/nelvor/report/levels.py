@@ -8,7 +8,7 @@ from nelvor.report.check import Report
 from nelvor.report.wire import Wire
 from nelvor.rules.loads import LevelLoad, LoadUnknown
 from nelvor.rules.zones import name_of
-from nelvor.working import shown
+from nelvor.working import Figure, shown
 
 
 class SideOut(Wire):
@@ -26,6 +26,16 @@ class SideOut(Wire):
     gap: str
 
 
+class QuantityOut(Wire):
+    """One quantity of a level in both states, "" where it is not known, and the difference."""
+
+    name: str
+    unit: str
+    existing: str
+    proposed: str
+    more: str
+
+
 class LevelRowOut(Wire):
     """One level: ``existing`` or ``proposed`` is None where it does not stand in that state."""
 
@@ -36,6 +46,7 @@ class LevelRowOut(Wire):
     proposed: SideOut | None
     more_va: str
     more_a: str
+    quantities: list[QuantityOut]
 
 
 class LevelTableOut(Wire):
@@ -66,7 +77,34 @@ def _row(enclosure_id: str, existing: Report, proposed: Report) -> LevelRowOut:
         proposed=_side(proposed, enclosure_id),
         more_va=more_va,
         more_a=more_a,
+        quantities=_quantities(before, after),
     )
+
+
+def _quantities(before: LevelLoad | None, after: LevelLoad | None) -> list[QuantityOut]:
+    """Return what is connected, calculated, and on each leg and the neutral, in both states."""
+    sides = [_figures_of(level) if level else {} for level in (before, after)]
+    found = []
+    for name in dict.fromkeys([*sides[1], *sides[0]]):
+        then, now = (side.get(name) for side in sides)
+        more = _signed(now.number - then.number) if then and now else ""
+        figure = now or then
+        assert figure is not None  # the name is of one of the two sides
+        found.append(
+            QuantityOut(
+                name=name,
+                unit=figure.unit,
+                existing=then.text if then else "",
+                proposed=now.text if now else "",
+                more=more,
+            )
+        )
+    return found
+
+
+def _figures_of(level: LevelLoad) -> dict[str, Figure]:
+    legs = {leg.leg: leg.actual for leg in level.legs}
+    return {"Connected": level.connected_va, "Calculated": level.demand_va, **legs, "Neutral": level.neutral}
 
 
 def _level(report: Report, enclosure_id: str) -> LevelLoad | None:

@@ -71,6 +71,39 @@ export function LevelTable({
   );
 }
 
+/** The chosen level leg by leg: what is connected, calculated, and on each leg and the neutral, in both states. */
+export function LegTable({ row }: { row: Row | undefined }) {
+  if (!row || row.quantities.length === 0) return null;
+  return (
+    <table className="mt-2" aria-label={`${row.name}, leg by leg`}>
+      <thead>
+        <tr className="narrow text-right text-soft">
+          <th scope="col" className="pr-4 text-left font-normal">
+            {row.name}, leg by leg
+          </th>
+          {["Existing", "Proposed", "Difference"].map((head) => (
+            <th key={head} scope="col" className="min-w-20 pl-4 font-normal">
+              {head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {row.quantities.map((item) => (
+          <tr key={item.name} className="border-t border-rule text-right">
+            <th scope="row" className="text-left font-normal">
+              {item.name} <span className="narrow text-soft">{item.unit}</span>
+            </th>
+            <td>{item.existing || "–"}</td>
+            <td className="font-semibold">{item.proposed || "–"}</td>
+            <td className="text-soft">{item.more}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 function SideCells({ side }: { side: Side }) {
   if (!side)
     return (

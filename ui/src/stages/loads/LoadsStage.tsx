@@ -9,7 +9,7 @@ import { insert } from "../../model/operations";
 import { LOAD_METHODS, word } from "../../model/words";
 import { useWork } from "../../work/context";
 import { useAnswer } from "../../work/useAnswer";
-import { LevelTable } from "./LevelTable";
+import { LegTable, LevelTable } from "./LevelTable";
 import { LoadList } from "./LoadList";
 import { LoadRow } from "./LoadRow";
 import { MeterRecord } from "./MeterRecord";
@@ -69,6 +69,7 @@ export function LoadsStage({ jobId }: { jobId: string }) {
             select(id);
           }}
         />
+        <LegTable row={table.answer?.levels.find((row) => row.id === panelId)} />
         <h2 className="wide mt-3 mb-1 text-base font-bold">
           Loads on {find(site.enclosures, panelId)?.name || panelId}
         </h2>
