@@ -130,3 +130,53 @@ class LocalRules(WithBrowser):
         expect(page.get_by_role("alert")).to_contain_text("changed by someone else")
         page.get_by_role("button", name="Read them again").click()
         expect(page.get_by_role("alert")).to_have_count(0)
+
+
+class NewThings(WithBrowser):
+    def test_a_transformer_is_fed_rated_and_feeds_a_panel(self):
+        builder = JobBuilder(system="wye_480_277")
+        builder.legs = ("L1", "L2", "L3")
+        builder.service()
+        builder.box("panel", "service")
+        page = self.open(self.new_job(parse_value(builder.job)), "path")
+        sheet = page.get_by_test_id("sheet")
+        page.locator("[data-place=panel]").click()
+        sheet.get_by_role("button", name="Feed something new from here").click()
+        sheet.get_by_role("button", name="Transformer", exact=True).click()
+        sheet.get_by_label("Rating").fill("45")
+        expect(sheet.get_by_label("Secondary")).to_have_value("wye_208_120")
+        sheet.get_by_role("button", name="Sheet of the feeding run").click()
+        for role, there in (("L3", True), ("neutral", False), ("ground", True)):
+            expect(sheet.get_by_label(f"Conductor {role}")).to_be_checked(checked=there)
+        page.locator("[data-place=transformer]").click()
+        sheet.get_by_role("button", name="Feed something new from here").click()
+        sheet.get_by_role("button", name="Panel", exact=True).click()
+        sheet.get_by_role("button", name="Sheet of the feeding run").click()
+        expect(sheet).to_contain_text("transformer secondary")
+        expect(sheet.get_by_label("Conductor neutral")).to_be_checked()
+
+    def test_conductors_of_a_run_are_taken_out_and_brought_back(self):
+        page = self.open(self.new_job(feeder_job()), "path")
+        sheet = page.get_by_test_id("sheet")
+        page.locator("[data-run=to-panel] > rect").first.click()
+        neutral = sheet.get_by_label("Conductor neutral")
+        neutral.uncheck()
+        expect(page.locator("[data-finding=neutral_missing]")).to_have_count(0)
+        expect(sheet.get_by_label("Neutral, size")).to_have_count(0)
+        neutral.check()
+        expect(sheet.get_by_label("Neutral, size")).to_be_visible()
+        sheet.get_by_label("Conductor ground").uncheck()
+        missing = page.locator("[data-finding=ground_missing]")
+        expect(missing).to_contain_text("no grounding conductor")
+        page.keyboard.press("Control+z")
+        expect(missing).to_have_count(0)
+
+    def test_a_main_that_is_a_bare_switch_asks_for_its_protection(self):
+        page = self.open(self.new_job(feeder_job()), "path")
+        sheet = page.get_by_test_id("sheet")
+        page.locator("[data-place=service]").click()
+        sheet.get_by_label("Main is").select_option("switch")
+        finding = page.locator("[data-finding=service_protection]")
+        expect(finding).to_contain_text("immediately adjacent")
+        sheet.get_by_label("Protection").select_option("yes")
+        expect(finding).to_have_count(0)

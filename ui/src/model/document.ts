@@ -12,6 +12,7 @@ export type Run = Schemas["Run"];
 export type Conductor = Schemas["Conductor"];
 export type Electrode = Schemas["Electrode"];
 export type Load = Schemas["Load"];
+export type Transformer = Schemas["Transformer"];
 export type Stretch = Schemas["Stretch"];
 export type Box = Schemas["Box"];
 export type Pull = Schemas["Pull"];

@@ -6,7 +6,7 @@ import { ChoiceField } from "../../kit/Field";
 import { ThingField } from "../../kit/ThingField";
 import { find, freshId, type Bond } from "../../model/document";
 import { insert } from "../../model/operations";
-import { remove } from "../../model/building";
+import { remove } from "../../model/removing";
 import { DECISION_WORDS, FOUND_WORDS, word } from "../../model/words";
 import { useWork } from "../../work/context";
 import { Electrodes } from "./Electrodes";

@@ -3,7 +3,7 @@ import { Button } from "../../kit/Button";
 import { ThingField } from "../../kit/ThingField";
 import { find, freshId } from "../../model/document";
 import { insert } from "../../model/operations";
-import { remove } from "../../model/building";
+import { remove } from "../../model/removing";
 import { word } from "../../model/words";
 import { useWork } from "../../work/context";
 

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Button } from "../../kit/Button";
 import type { Load } from "../../model/document";
 import { limitOf, numberFault } from "../../model/limits";
-import { remove } from "../../model/building";
+import { remove } from "../../model/removing";
 import { word } from "../../model/words";
 import { useWork } from "../../work/context";
 

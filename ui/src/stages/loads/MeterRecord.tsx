@@ -6,7 +6,7 @@ import { FigureLine } from "../../kit/Figure";
 import { Issues } from "../../kit/Issues";
 import { ThingField } from "../../kit/ThingField";
 import { freshId } from "../../model/document";
-import { remove } from "../../model/building";
+import { remove } from "../../model/removing";
 import { insert } from "../../model/operations";
 import { useWork } from "../../work/context";
 import { RecordCurve } from "./RecordCurve";

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Button } from "../../kit/Button";
 import { FigureLine } from "../../kit/Figure";
 import { ThingField } from "../../kit/ThingField";
-import { remove } from "../../model/building";
+import { remove } from "../../model/removing";
 import { find, freshId, type Box, type Pull, type Run } from "../../model/document";
 import { insert, type Operation } from "../../model/operations";
 import { word } from "../../model/words";

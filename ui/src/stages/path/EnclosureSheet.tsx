@@ -2,8 +2,8 @@
 import { FigureLine } from "../../kit/Figure";
 import { ThingField } from "../../kit/ThingField";
 import { Button } from "../../kit/Button";
-import { feedingRun } from "../../model/building";
-import { owners, type Enclosure } from "../../model/document";
+import { feedingRun } from "../../model/feeds";
+import { owners, type Enclosure, type Transformer } from "../../model/document";
 import { DECISION_WORDS, FOUND_WORDS } from "../../model/words";
 import { useWork } from "../../work/context";
 import { FedFrom } from "./RunSheet";
@@ -77,6 +77,17 @@ export function EnclosureSheet({
   );
 }
 
+function TransformerFields({ transformer }: { transformer: Transformer }) {
+  const own = { list: "transformers", thing: transformer } as const;
+  return (
+    <>
+      <ThingField {...own} kind="number" field="kva" label="Rating" unit="kVA" />
+      <ThingField {...own} kind="choice" field="secondary_system" label="Secondary" />
+      <ThingField {...own} kind="number" field="impedance_percent" label="Impedance" unit="%" />
+    </>
+  );
+}
+
 const RATING_WORDS: Record<string, string> = { panel: "Bus rating", meter: "Class" };
 const LUG_MARKINGS = [60, 75, 90].map((value) => ({ value, label: `${value} °C` }));
 
@@ -84,6 +95,8 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
   const { site } = useWork();
   const kind = enclosure.kind ?? "panel";
   const devices = (site.devices ?? []).filter((item) => item.enclosure_id === enclosure.id);
+  const main = devices.find((item) => item.role === "main");
+  const transformer = (site.transformers ?? []).find((item) => item.enclosure_id === enclosure.id);
   const rated = [
     ...devices.filter((item) => item.role === "main"),
     ...devices.filter((item) => item.role === "feeder" || item.role === "branch"),
@@ -93,7 +106,9 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
   return (
     <>
       <ThingField {...own} kind="text" field="name" label="Name" />
-      <ThingField {...own} kind="number" field="rating_a" label={RATING_WORDS[kind] ?? "Rating"} unit="A" />
+      {transformer ? null : (
+        <ThingField {...own} kind="number" field="rating_a" label={RATING_WORDS[kind] ?? "Rating"} unit="A" />
+      )}
       {rated.map((device) => (
         <ThingField
           key={device.id}
@@ -121,6 +136,17 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
         <ThingField {...own} kind="choice" field="emergency_marking" label="Emergency" />
       ) : null}
       {kind === "panel" ? <ThingField {...own} kind="number" field="spaces" label="Spaces" /> : null}
+      {main ? <ThingField kind="choice" list="devices" thing={main} field="kind" label="Main is" /> : null}
+      {main?.kind === "switch" ? (
+        <ThingField
+          {...own}
+          kind="yes-no"
+          field="protection_adjacent"
+          label="Protection"
+          hint="fuses or breakers stand immediately beside it"
+        />
+      ) : null}
+      {transformer ? <TransformerFields transformer={transformer} /> : null}
     </>
   );
 }

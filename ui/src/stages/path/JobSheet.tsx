@@ -5,7 +5,7 @@ import { ChoiceField, NumberField, Row, TextField } from "../../kit/Field";
 import { ThingField } from "../../kit/ThingField";
 import { freshId, type ListName } from "../../model/document";
 import { insert } from "../../model/operations";
-import { remove } from "../../model/building";
+import { remove } from "../../model/removing";
 import { useWork } from "../../work/context";
 import { EditionWindow } from "./EditionWindow";
 import { LOCAL_RULES } from "../../shop/rules";

@@ -2,7 +2,10 @@
 import { useCallback, useMemo, useRef, useState } from "react";
 import { Button } from "../../kit/Button";
 import { find, resolve } from "../../model/document";
-import { beginAtUtility, feed, feedFrom, feedingRun, remove, type NewKind } from "../../model/building";
+import { beginAtUtility, feed, feedFrom } from "../../model/building";
+import { remove } from "../../model/removing";
+import { feedingRun } from "../../model/feeds";
+import type { NewKind } from "../../model/fitOut";
 import { useWork } from "../../work/context";
 import { PathDrawing, type DrawingActions } from "./PathDrawing";
 import { PathTable } from "./PathTable";

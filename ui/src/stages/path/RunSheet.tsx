@@ -5,7 +5,9 @@ import { Button } from "../../kit/Button";
 import { FigureLine, figureText } from "../../kit/Figure";
 import { ChoiceField } from "../../kit/Field";
 import { ThingField } from "../../kit/ThingField";
-import { possibleFeeds, tapRun } from "../../model/building";
+import { tapRun } from "../../model/building";
+import { possibleFeeds } from "../../model/feeds";
+import { toggleConductor } from "../../model/conductors";
 import { find, owners, resolve, type Run } from "../../model/document";
 import { limitOf } from "../../model/limits";
 import { FIELD_WORDS, word } from "../../model/words";
@@ -18,6 +20,13 @@ import { TapGroup } from "./TapGroup";
 
 type RunOut = Schemas["RunOut"];
 type SizeField = "hot_size" | "neutral_size" | "ground_size" | "raceway_size";
+
+const KIND_WORDS: Record<string, string> = {
+  service: "service conductors",
+  utility: "the utility's own",
+  secondary: "transformer secondary",
+  branch: "branch circuit",
+};
 
 const SIZED: { part: string; field: SizeField }[] = [
   { part: "hots", field: "hot_size" },
@@ -45,15 +54,7 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
   return (
     <>
       <SheetTitle title={`${nameOf(run.from_part)} → ${nameOf(run.to_part)}`}>
-        {answer?.kind === "service"
-          ? "service conductors"
-          : answer?.kind === "utility"
-            ? "the utility's own"
-            : isTap
-              ? "tap"
-              : answer?.kind === "branch"
-                ? "branch circuit"
-                : "feeder"}
+        {isTap ? "tap" : (KIND_WORDS[answer?.kind ?? ""] ?? "feeder")}
         {run.standing === "added" ? ", proposed" : ", standing"}
       </SheetTitle>
       <LengthAndFeed run={run} onFeedFrom={onFeedFrom} />
@@ -314,12 +315,47 @@ const MAKING: Making[] = [
   },
 ];
 
+const ROLES = ["L1", "L2", "L3", "neutral", "ground"] as const;
+const ROLE_WORDS: Record<string, string> = { neutral: "N", ground: "G" };
+
+/** Which conductors the run has, each taken out or brought in by a touch. */
+function Wires({ run }: { run: Run }) {
+  const { site, document, state, act, mayWrite } = useWork();
+  const there = new Set((site.conductors ?? []).filter((item) => item.run_id === run.id).map((item) => item.role));
+  const threeLegs = (site.conductors ?? []).some((item) => item.role === "L3");
+  return (
+    <fieldset className="grid grid-cols-[7.5rem_minmax(0,1fr)] items-center gap-x-2 py-0.5" disabled={!mayWrite}>
+      <legend className="narrow float-left text-soft">Conductors</legend>
+      <span className="flex flex-wrap gap-x-3">
+        {ROLES.filter((role) => role !== "L3" || threeLegs).map((role) => (
+          <label key={role} className="flex items-center gap-1 pointer-coarse:min-h-11">
+            <input
+              type="checkbox"
+              aria-label={`Conductor ${role}`}
+              className="size-4 pointer-coarse:size-6"
+              checked={there.has(role)}
+              onChange={() =>
+                act(
+                  there.has(role) ? `Take out ${role}` : `Bring in ${role}`,
+                  toggleConductor(document, state, run, role),
+                )
+              }
+            />
+            {ROLE_WORDS[role] ?? role}
+          </label>
+        ))}
+      </span>
+    </fieldset>
+  );
+}
+
 const CIRCUITS = ["feeder", "branch"].map((value) => ({ value, label: word(value) }));
 
 function HowItIsRun({ run, branch }: { run: Run; branch: boolean }) {
   return (
     <>
       <Circuit run={run} branch={branch} />
+      <Wires run={run} />
       {MAKING.filter((item) => item.when?.(run) ?? true).map(({ kind, field, label, unit }) => (
         <ThingField key={field} list="runs" thing={run} kind={kind} field={field} label={label} unit={unit} />
       ))}

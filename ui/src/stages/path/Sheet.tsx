@@ -2,7 +2,7 @@
 import type { ReactNode } from "react";
 import { Button } from "../../kit/Button";
 import { find } from "../../model/document";
-import type { NewKind } from "../../model/building";
+import type { NewKind } from "../../model/fitOut";
 import { useWork } from "../../work/context";
 import { EnclosureSheet } from "./EnclosureSheet";
 import { JobSheet } from "./JobSheet";
@@ -43,6 +43,7 @@ function Feeding({ adding, onAdding, onAdd, onRemove, source }: SheetProps & { s
     : [
         ["panel", "Panel"],
         ["disconnect", "Disconnect"],
+        ["transformer", "Transformer"],
       ];
   return (
     <div className="sticky bottom-0 mt-auto flex flex-wrap items-center gap-2 border-t border-rule bg-sheet py-2">

@@ -3,7 +3,7 @@ import { Button } from "../../kit/Button";
 import { FigureLine } from "../../kit/Figure";
 import { ThingField } from "../../kit/ThingField";
 import type { Schemas } from "../../api/client";
-import { remove } from "../../model/building";
+import { remove } from "../../model/removing";
 import { freshId, type Run, type Stretch } from "../../model/document";
 import { insert } from "../../model/operations";
 import { useWork } from "../../work/context";
