@@ -131,8 +131,10 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
       />
       <ThingField {...own} kind="choice" field="placement" label="Placed" />
       <ThingField {...own} kind="choice" field="termination_c" label="Lugs marked" options={LUG_MARKINGS} />
-      {kind !== "meter" ? <ThingField {...own} kind="choice" field="service_marking" label="Marking" /> : null}
-      {kind !== "panel" && kind !== "meter" ? (
+      {kind !== "meter" && !transformer ? (
+        <ThingField {...own} kind="choice" field="service_marking" label="Marking" />
+      ) : null}
+      {kind !== "panel" && kind !== "meter" && !transformer ? (
         <ThingField {...own} kind="choice" field="emergency_marking" label="Emergency" />
       ) : null}
       {kind === "panel" ? <ThingField {...own} kind="number" field="spaces" label="Spaces" /> : null}

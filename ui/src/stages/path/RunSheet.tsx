@@ -326,7 +326,7 @@ function Wires({ run }: { run: Run }) {
   return (
     <fieldset className="grid grid-cols-[7.5rem_minmax(0,1fr)] items-center gap-x-2 py-0.5" disabled={!mayWrite}>
       <legend className="narrow float-left text-soft">Conductors</legend>
-      <span className="flex flex-wrap gap-x-3">
+      <span className="flex flex-wrap gap-x-2">
         {ROLES.filter((role) => role !== "L3" || threeLegs).map((role) => (
           <label key={role} className="flex items-center gap-1 pointer-coarse:min-h-11">
             <input
