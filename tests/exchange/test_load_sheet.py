@@ -12,7 +12,37 @@ from nelvor.model.parse import parse_value
 from nelvor.report.check import check
 from nelvor.rules.loads import LevelLoad
 from nelvor.rules.zones import name_of
-from tests.support.jobs import changed, orchard
+from tests.support.jobs import JobBuilder, bakery, changed, orchard
+
+
+def farm():
+    """Two farm buildings with a motor, and what runs together or now and then."""
+    builder = JobBuilder()
+    builder.job["settings"]["other_load_method"] = "farm"
+    builder.service(main_a=400.0)
+    for name, va in (("barn", 30_000.0), ("shed", 9_000.0)):
+        builder.add("buildings", f"{name}-building", name=name.capitalize(), use="farm")
+        builder.box(name, "service", building=f"{name}-building")
+        builder.load(name, va, without_diversity=False)
+        builder.load(name, 10.0, unit="hp", category="motor", without_diversity=True)
+    return builder.document()
+
+
+def two_units():
+    """Two dwelling units alike, taken together."""
+    builder = JobBuilder()
+    builder.job["settings"]["multifamily_optional"] = True
+    builder.service(main_a=200.0)
+    for unit in ("upper", "lower"):
+        builder.add("dwelling_units", unit, name=unit)
+        for amount, unit_of, category in (
+            (1_500.0, "ft2", "lighting_area"),
+            (12.0, "kW", "range"),
+            (5.0, "kW", "cooling"),
+        ):
+            builder.load("service", amount, unit=unit_of, category=category, dwelling_unit_id=unit)
+    return builder.document()
+
 
 REFERENCE = re.compile(r"(?:'([^']+)'!)?\b([A-Z]+[0-9]+)\b")
 
@@ -41,31 +71,44 @@ class Evaluator:
         )
 
 
+def totals(book) -> list[tuple[str, str, str]]:
+    """Return place, label and cell of every total."""
+    return [
+        (row[0].value, row[2].value, row[4].coordinate)
+        for row in book["Load sheet"].iter_rows(min_row=5, max_col=6)
+        if row[4].value is not None
+    ]
+
+
 class LoadSheet(unittest.TestCase):
     def setUp(self):
         self.report = check(demo_job(), alternatives=False)
         self.book = load_workbook(io.BytesIO(load_sheet_xlsx(self.report)))
 
-    def rows(self):
-        return [
-            (row[0].value, row[2].value, row[4].coordinate)
-            for row in self.book["Load sheet"].iter_rows(min_row=5, max_col=6)
-            if row[4].value is not None
-        ]
-
-    def test_every_total_is_a_formula_and_comes_out_as_ours(self):
-        evaluator = Evaluator(self.book)
-        found = {(place, label): evaluator.value("Load sheet", cell) for place, label, cell in self.rows()}
-        for enclosure_id, level in self.report.levels.items():
+    def same_totals(self, report):
+        book = load_workbook(io.BytesIO(load_sheet_xlsx(report)))
+        evaluator = Evaluator(book)
+        found = {(place, label): evaluator.value("Load sheet", cell) for place, label, cell in totals(book)}
+        for enclosure_id, level in report.levels.items():
             assert isinstance(level, LevelLoad)
-            name = name_of(self.report.site, enclosure_id)
+            name = name_of(report.site, enclosure_id)
             self.assertAlmostEqual(found[name, "Total"], float(level.demand_va.number), places=6)
             self.assertAlmostEqual(found[name, "Neutral, A"], float(level.neutral.number), places=6)
             for leg in level.legs:
                 self.assertAlmostEqual(found[name, f"{leg.leg}, A"], float(leg.actual.number), places=6)
-        for row in self.book["Load sheet"].iter_rows(min_row=5, max_col=5):
+        for row in book["Load sheet"].iter_rows(min_row=5, max_col=5):
             if row[4].value is not None:
                 self.assertTrue(str(row[4].value).startswith("="))
+
+    def test_every_total_is_a_formula_and_comes_out_as_ours(self):
+        self.same_totals(self.report)
+
+    def test_by_every_method(self):
+        for name, job in (("bakery", parse_value(bakery())), ("farm", farm()), ("two units", two_units())):
+            for edition in ("2017", "2020", "2023"):
+                with self.subTest(name, edition=edition):
+                    settings = job.settings.model_copy(update={"edition": edition})
+                    self.same_totals(check(job.model_copy(update={"settings": settings}), alternatives=False))
 
     def test_a_changed_input_changes_the_total(self):
         sheet = self.book["House panel"]
@@ -73,7 +116,7 @@ class LoadSheet(unittest.TestCase):
             if row[1].value == "Dryer nameplate":
                 row[2].value = row[2].value + 1000
         before = float(self.report.levels["house-panel"].demand_va.number)
-        cell = next(cell for place, label, cell in self.rows() if (place, label) == ("House panel", "Total"))
+        cell = next(cell for place, label, cell in totals(self.book) if (place, label) == ("House panel", "Total"))
         self.assertAlmostEqual(Evaluator(self.book).value("Load sheet", cell), before + 1000, places=6)
 
     def test_texts_that_look_like_formulas_are_neutralised(self):
