@@ -197,6 +197,11 @@ class TablesAsTables(unittest.TestCase):
         with self.assertRaises(MissingFigure):
             self.rules.cell("box_volume", ("4",), "volume_in3")
 
+    def test_ratings_for_several_receptacles_are_standard_ratings(self):
+        ratings = self.rules.multi_outlet_ratings()
+        self.assertEqual(ratings, (15, 20, 30, 40, 50))
+        self.assertLessEqual(set(ratings), set(self.rules.standard_ratings()))
+
     def test_shares_of_a_farm_fall_with_the_place_and_end_open(self):
         shares = [self.rules.band("farm_total", Fraction(place))["percent"] for place in (1, 2, 3, 4, 40)]
         self.assertEqual(shares, ["100", "75", "65", "50", "50"])

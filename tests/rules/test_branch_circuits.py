@@ -62,6 +62,35 @@ class NextSizeUp(unittest.TestCase):
         self.assertEqual(answer(feeder(run, feeder_a=125.0, main_a=125.0, load_va=26_400.0)).size("hots"), "1/0")
 
 
+class RatingsOfSeveralOutlets(unittest.TestCase):
+    """15, 20, 30, 40 and 50 A; 20 A of load at 240 V."""
+
+    def outcome(self, device_a, several=True):
+        builder = branch({"several_receptacles": several}, device_a=device_a, load_va=4_800.0)
+        return finding(builder.report(), "outlets_rating", "to-panel"), builder
+
+    def test_only_some_ratings_may_supply_several(self):
+        for rating in (20.0, 30.0, 50.0):
+            self.assertIsNone(self.outcome(rating)[0], rating)
+        for rating in (25.0, 35.0, 60.0):
+            self.assertEqual(self.outcome(rating)[0].outcome, "must_fix", rating)
+        self.assertIsNone(self.outcome(25.0, several=False)[0])
+
+    def test_the_mend_is_the_smallest_that_carries_the_load(self):
+        wrong, builder = self.outcome(25.0)
+        self.assertEqual(wrong.mend.label, "Make it 20 A")
+        self.assertIsNone(finding(report_of(mended(builder.job, wrong)), "outlets_rating", "to-panel"))
+
+    def test_a_free_device_is_chosen_among_them_or_told_to_be_split(self):
+        free = {"device_a": None, "run": {"several_receptacles": True}}
+        self.assertEqual(answer(branch(load_va=5_280.0, **free)).figures["device"].number, 30)
+        self.assertEqual(
+            answer(branch(load_va=5_280.0, device_a=None, run={"several_receptacles": False})).figures["device"].number,
+            25,
+        )
+        self.assertIn("50 A at most", answer(branch(load_va=14_400.0, **free)).gaps["device"].reason)
+
+
 class Sections(unittest.TestCase):
     def test_the_device_and_conductors_cite_the_branch_sections(self):
         found = answer(branch({"several_receptacles": False}))

@@ -191,6 +191,10 @@ class Rules:
         rows = self.table("standard_rating").rows
         return tuple(Fraction(row["amps"]) for row in rows if self.edition in row["breaker_editions"].split())
 
+    def multi_outlet_ratings(self) -> tuple[Fraction, ...]:
+        """Return the ratings that branch circuits with several receptacles may have, in order (210.18)."""
+        return tuple(Fraction(row["amps"]) for row in self.table("multi_outlet_rating").rows)
+
     def amended(self, key: str, *actions: str) -> list[Amendment]:
         """Return the amendments in force with this key and one of these actions."""
         return [item for item in self.amendments if item.key == key and item.action in actions]

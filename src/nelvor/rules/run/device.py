@@ -11,8 +11,9 @@ from nelvor.rules.device import smallest_device
 from nelvor.rules.loads import LevelLoad
 from nelvor.rules.run.case import RunCase
 from nelvor.rules.verdict import Mend, proposing
-from nelvor.working import Figure
+from nelvor.working import Figure, exact
 
+SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
 SPREAD_OVER_ALL_LEGS = frozenset({"even", "even_line_to_line", "three_phase"})
 
 
@@ -56,6 +57,16 @@ def carried_by(level: LevelLoad, hots: frozenset[str]) -> Carried:
     return Carried(f"Load on the worst leg ({worst.leg})", worst.actual.number, worst.design.number)
 
 
+def several_receptacles(case: RunCase) -> bool | None:
+    """Tell whether a branch circuit supplies several receptacles: as entered, or by its loads; None is not known."""
+    if case.run.several_receptacles is not None:
+        return case.run.several_receptacles
+    kinds = [(kind, count) for (_, kind), count in case.known_level().tally.items()]
+    outlets_va = sum(kind.each * count for kind, count in kinds if kind.category == "receptacles")
+    of_a_dwelling = any(kind.category in SEVERAL_BY_NATURE for kind, _ in kinds)
+    return True if of_a_dwelling or outlets_va > exact(case.rules.parameter("receptacle_va").value) else None
+
+
 def solve_load(case: RunCase) -> None:
     """Take down the load of the hardest loaded hot conductor, as it is and with its continuous part raised."""
     carried = carried_by(case.known_level(), case.hot_legs())
@@ -70,7 +81,7 @@ def solve_device(case: RunCase) -> None:
     device = case.protecting_device()
     clause = "continuous_125_branch_ocpd" if case.kind == "branch" else "continuous_125_feeder_ocpd"
     if device.rating_a is None:
-        case.figures["device"] = smallest_device(case.recorder, _load_on(case, device))
+        case.figures["device"] = _chosen(case, _load_on(case, device))
         return
     rating = case.recorder.given(f"Rating of {device.name or 'the device'}", device.rating_a, "A", "design")
     case.figures["device"] = rating
@@ -84,6 +95,7 @@ def solve_device(case: RunCase) -> None:
             "",
             Mend("Choose the rating anew", proposing("devices", device, rating_a=None)),
         )
+    _check_outlets(case, rating, device)
     design = case.need("design")
     if case.recorder.at_least("Device carries the load", rating, design, clause=clause):
         case.judge.holds("device_load", f"{rating.text} A carries {design.text} A.", clause)
@@ -95,6 +107,41 @@ def solve_device(case: RunCase) -> None:
         clause,
         "",
         Mend(f"Make it {needed.text} A", proposing("devices", device, rating_a=float(needed.number))),
+    )
+
+
+def _chosen(case: RunCase, load: Figure) -> Figure:
+    """The smallest standard rating, of those for several outlets where the circuit has several receptacles."""
+    if case.kind != "branch" or not several_receptacles(case):
+        return smallest_device(case.recorder, load)
+    ratings = case.rules.multi_outlet_ratings()
+    chosen = case.recorder.next_up("Device for several outlets", load, ratings, "multi_outlet_rating")
+    if chosen is None:
+        raise CannotCompute(
+            f"A branch circuit with several receptacles is rated {ratings[-1]} A at most; the load is {load.text} A.",
+            "Split the load over several circuits, or give each receptacle its own.",
+        )
+    return chosen
+
+
+def _check_outlets(case: RunCase, rating: Figure, device: Device) -> None:
+    """A branch circuit with several outlets has one of a few ratings (210.18)."""
+    if case.kind != "branch" or not several_receptacles(case):
+        return
+    ratings = case.rules.multi_outlet_ratings()
+    if rating.number in ratings:
+        case.judge.holds("outlets_rating", f"{rating.text} A may supply several receptacles.", "multi_outlet_rating")
+        return
+    design = case.need("design").number
+    lawful = next((item for item in ratings if item >= design), None)
+    known = ", ".join(str(item) for item in ratings)
+    case.judge.must_fix(
+        "outlets_rating",
+        f"A branch circuit with several receptacles is rated {known} A, this one {rating.text} A. In industry with "
+        "qualified persons alone larger circuits are allowed for outlets that are not for lighting.",
+        "multi_outlet_rating",
+        "",
+        Mend(f"Make it {lawful} A", proposing("devices", device, rating_a=float(lawful))) if lawful else None,
     )
 
 

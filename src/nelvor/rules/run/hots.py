@@ -11,15 +11,13 @@ from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.load_kind import OTHER
 from nelvor.rules.run.case import LEGS, Ahead, RunCase
 from nelvor.rules.run.circumstances import circumstances_of, terminations_unknown
-from nelvor.rules.run.device import solve_device, solve_load
+from nelvor.rules.run.device import several_receptacles, solve_device, solve_load
 from nelvor.rules.secondary import judge_secondary
 from nelvor.rules.tap_conditions import RuleAnswer
 from nelvor.rules.tap_run import rules_asked_for, secondary_case, secondary_of_tap, size_by_rules, tap_case
 from nelvor.rules.taps import judge_tap
 from nelvor.rules.verdict import Mend, proposing
-from nelvor.working import Figure, Recorder, exact
-
-SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
+from nelvor.working import Figure, Recorder
 
 
 def solve_hots(case: RunCase) -> None:
@@ -187,24 +185,14 @@ def _demand(case: RunCase) -> Demand:
         case.need("load"),
         case.need("design"),
         case.need("device"),
-        several_receptacles=branch and _several_receptacles(case) is not False,
+        several_receptacles=branch and several_receptacles(case) is not False,
         continuous_clause="continuous_125_branch_conductor" if branch else "continuous_125_feeder_conductor",
     )
 
 
-def _several_receptacles(case: RunCase) -> bool | None:
-    """Tell whether a branch circuit supplies several receptacles: as entered, or by its loads; None is not known."""
-    if case.run.several_receptacles is not None:
-        return case.run.several_receptacles
-    kinds = [(kind, count) for (_, kind), count in case.known_level().tally.items()]
-    outlets_va = sum(kind.each * count for kind, count in kinds if kind.category == "receptacles")
-    of_a_dwelling = any(kind.category in SEVERAL_BY_NATURE for kind, _ in kinds)
-    return True if of_a_dwelling or outlets_va > exact(case.rules.parameter("receptacle_va").value) else None
-
-
 def _check_receptacles(case: RunCase, circumstances: Circumstances, size: str) -> None:
     """Where it is not known whether a branch circuit has several receptacles, tell it if the size hangs on it."""
-    if case.kind != "branch" or _several_receptacles(case) is not None:
+    if case.kind != "branch" or several_receptacles(case) is not None:
         return
     demand = replace(_demand(case), several_receptacles=False)
     other = conductor.smallest_hots(Recorder(case.rules), circumstances, demand).size
