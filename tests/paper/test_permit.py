@@ -49,6 +49,8 @@ class PermitSheet(unittest.TestCase):
         ):
             self.assertIn(words, text)
         self.assertNotIn("Along the runs", text_of(check(demo_job())))
+        self.assertIn("Pull box at the corner: at least 15 in wide, 15 in high", report_text(check(demo_job("bakery"))))
+        self.assertNotIn("BOXES", report_text(check(demo_job())))
 
     def test_a_stretch_and_a_box_that_are_not_known_are_said_to_be(self):
         builder = JobBuilder()

@@ -7,20 +7,11 @@ from reportlab.platypus import Flowable
 from nelvor.model.things import Stretch
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
 from nelvor.report.check import Report
-from nelvor.report.words import thing_words
+from nelvor.report.words import box_words, thing_words
 from nelvor.rules.run import RunAnswer
 from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.rules.zones import run_name
 from nelvor.working import exact, shown
-
-MEASURES = {
-    "width": "{} in wide",
-    "height": "{} in high",
-    "apart": "entries {} in apart",
-    "length": "{} in long",
-    "area": "{} in² across",
-    "volume": "{} in³",
-}
 
 
 def along_runs(report: Report, width: float) -> list[Flowable]:
@@ -62,7 +53,5 @@ def _boxes(report: Report) -> list[list[str]]:
     rows = []
     for box_id, answer in report.boxes.items():
         runs = ", ".join(run_name(report.site, report.runs[run_id].run) for run_id in answer.runs)
-        least = [MEASURES[name].format(figure.text) for name, figure in answer.figures.items()]
-        how = f"at least {', '.join(least)}" if least else NOT_KNOWN
-        rows.append([runs, thing_words(report, box_id), how])
+        rows.append([runs, thing_words(report, box_id), box_words(answer)])
     return rows

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nelvor.report.check import Report
-from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, run_tag, thing_words
+from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, box_words, run_tag, thing_words
 from nelvor.rules.loads import LevelLoad
 from nelvor.rules.zones import name_of, run_name
 from nelvor.working import shown
@@ -27,6 +27,9 @@ def report_text(report: Report) -> str:
         total = answer.figures.get("total_drop")
         drop = f", drop {shown(total.number, 3)} %" if total else ""
         lines.append(f"  {run_name(report.site, answer.run)}: {run_tag(answer)}{drop}")
+    if report.boxes:
+        lines += ["", "BOXES"]
+        lines += [f"  {thing_words(report, box_id)}: {box_words(answer)}" for box_id, answer in report.boxes.items()]
     lines += ["", "NEUTRAL AND GROUND"]
     for enclosure_id, bond in report.bonds.items():
         lines.append(

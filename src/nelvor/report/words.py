@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from nelvor.report.check import Report
 from nelvor.rules.loads import Group
+from nelvor.rules.pull_points import BoxAnswer
 from nelvor.rules.run import RunAnswer
 from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.rules.zones import name_of, run_name
@@ -24,6 +25,16 @@ CAUTIONS = (
     "Line-side lugs stay live with the main off. Never back-feed without an interlock or transfer equipment.",
     "Do not lift an existing bond before the replacement path is in place.",
 )
+
+
+MEASURES = {
+    "width": "{} in wide",
+    "height": "{} in high",
+    "apart": "entries {} in apart",
+    "length": "{} in long",
+    "area": "{} in² across",
+    "volume": "{} in³",
+}
 
 
 METHOD_OF_LOADS = {
@@ -62,6 +73,12 @@ def thing_words(report: Report, thing_id: str) -> str:
     if measured is not None:
         return f"Record at {name_of(site, measured.enclosure_id)}"
     return thing_id
+
+
+def box_words(answer: BoxAnswer) -> str:
+    """Return what a box must measure, in words."""
+    least = [MEASURES[name].format(figure.text) for name, figure in answer.figures.items()]
+    return f"at least {', '.join(least)}" if least else "cannot tell"
 
 
 def run_tag(answer: RunAnswer) -> str:
