@@ -12,7 +12,7 @@ from nelvor.report.edition_change import edition_change
 from nelvor.report.levels import level_table
 from nelvor.report.wire import report_out
 from nelvor.working.recorder import replay
-from tests.support.jobs import bakery, changed, finding, mended, orchard, report_of
+from tests.support.jobs import JobBuilder, bakery, changed, finding, mended, orchard, report_of
 
 
 class Levels(unittest.TestCase):
@@ -119,6 +119,25 @@ class EditionChanges(unittest.TestCase):
     def test_the_bakery_lighting_differs_by_edition(self):
         found = self.change(bakery(), "2017")
         self.assertIn("Shop panel", {item.name for item in found.figures})
+
+    def test_stretches_and_boxes_are_among_what_changes(self):
+        """6 grounding conductors of 10: 2.5 in3 in 2017, a quarter of 2.5 more for each of two from 2020 on."""
+        builder = JobBuilder("2017")
+        builder.service()
+        small = {"main_a": 30.0, "feeder_a": 30.0}
+        builder.add("boxes", "b", name="Box", internal_clamps=False)
+        for name in ("one", "two", "three"):
+            builder.box(name, "service", **small)
+            builder.load(name, 6_000.0)
+            ends = {"run_id": f"to-{name}", "enters": "left", "leaves": "right", "spliced": True}
+            builder.add("pulls", f"pull-{name}", box_id="b", **ends)
+        buried = {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 18.0}
+        builder.add("stretches", "s", name="crossing", run_id="to-one", length_ft=5.0, **buried)
+        found = {(item.name, item.figure): item for item in self.change(builder.job, "2023").figures}
+        change = found["Box", "least volume"]
+        self.assertEqual((change.before, change.after), ("47.5 in³", "48.75 in³"))
+        sections = {name for name, _ in found}
+        self.assertFalse([name for name in sections if ":" in name])
 
     def test_the_same_edition_changes_nothing(self):
         found = self.change(orchard(), "2023")

@@ -75,13 +75,17 @@ def _figures(report: Report) -> dict[Key, FigureOut]:
     out = report_out(report)
     found: dict[Key, FigureOut] = {}
     for run in out.runs.values():
-        found |= {("run", run.id, name): figure for name, figure in run.chosen.figures.items()}
+        for name, figure in run.chosen.figures.items():
+            part, _, stretch_id = name.partition(":")
+            found["run", stretch_id or run.id, part] = figure
+    for box in out.boxes.values():
+        found |= {("box", box.id, f"least {name}"): figure for name, figure in box.figures.items()}
     for enclosure in out.enclosures.values():
         found |= {("enclosure", enclosure.id, name): figure for name, figure in enclosure.figures.items()}
         level = enclosure.level
-        for name, figure in (("calculated load", level.demand), ("neutral load", level.neutral)):
-            if figure:
-                found["level", enclosure.id, name] = figure
+        for name, load in (("calculated load", level.demand), ("neutral load", level.neutral)):
+            if load:
+                found["level", enclosure.id, name] = load
     return found
 
 

@@ -22,5 +22,9 @@ def signed_summary(report: Report) -> dict[str, Any]:
             for enclosure_id, level in report.levels.items()
             if isinstance(level, LevelLoad)
         },
+        "boxes": {
+            box_id: {name: f"{figure.text} {figure.unit}" for name, figure in answer.figures.items()}
+            for box_id, answer in report.boxes.items()
+        },
         "bonds": {enclosure_id: bond.decision for enclosure_id, bond in report.bonds.items()},
     }
