@@ -141,7 +141,11 @@ class OneHotConductor(unittest.TestCase):
 
     def test_a_load_between_lines_is_refused(self):
         found = answer(self.builder(volts=240.0))
-        self.assertIn("between lines", found.gaps["load"].reason)
+        self.assertIn("which has L1", found.gaps["load"].reason)
+
+    def test_all_above_see_it_on_that_leg(self):
+        legs = {leg.leg: leg.actual.number for leg in self.builder().report().levels["service"].legs}
+        self.assertEqual(legs, {"L1": 12, "L2": 0})
 
 
 class TwoHotsOfAWye(unittest.TestCase):
@@ -156,13 +160,50 @@ class TwoHotsOfAWye(unittest.TestCase):
         return builder
 
     def test_a_load_between_the_two_is_computed(self):
-        found = answer(self.builder(connection="L1-L2"))
-        self.assertAlmostEqual(float(found.figures["load"].number), 6_000 / 208, places=6)
-
-    def test_loads_spread_over_three_legs_or_on_the_third_are_cannot_tell(self):
-        for connection in (None, "three_phase", "L2-L3"):
+        for connection in ("L1-L2", None):
             found = answer(self.builder(connection=connection))
-            self.assertIn("three legs", found.gaps["load"].reason)
+            self.assertAlmostEqual(float(found.figures["load"].number), 6_000 / 208, places=6)
+
+    def test_a_load_to_neutral_is_split_over_the_two_here_and_above(self):
+        """6000 VA at 120 V: 25 A on each of two legs, none on the third, and 25 A in the neutral."""
+        report = self.builder_at_120_v().report()
+        self.assertEqual(report.runs["to-panel"].figures["load"].number, 25)
+        for place in ("panel", "service"):
+            legs = {leg.leg: leg.actual.number for leg in report.levels[place].legs}
+            self.assertEqual(legs, {"L1": 25, "L2": 25, "L3": 0}, place)
+        self.assertEqual(report.levels["panel"].neutral.number, 25)
+
+    def builder_at_120_v(self):
+        builder = self.builder()
+        builder.job["loads"][0]["volts"] = 120.0
+        return builder
+
+    def test_general_lighting_of_a_dwelling_is_split_over_the_two(self):
+        """2000 ft2: 6000 VA, by demand 3000 + 35 % of 3000 = 4050 VA; over 240 V of two legs 16.875 A each."""
+        builder = self.builder()
+        builder.add("dwelling_units", "flat", name="Flat")
+        area = {
+            "category": "lighting_area",
+            "unit": "ft2",
+            "amount": 2_000.0,
+            "volts": None,
+            "dwelling_unit_id": "flat",
+        }
+        builder.job["loads"][0].update(area)
+        legs = [float(leg.actual.number) for leg in builder.report().levels["panel"].legs]
+        self.assertEqual(legs, [16.875, 16.875, 0])
+
+    def test_loads_on_legs_that_are_not_brought_are_cannot_tell(self):
+        for connection in ("three_phase", "L2-L3", "L3-N"):
+            found = answer(self.builder(connection=connection))
+            self.assertIn("which has L1 and L2", found.gaps["load"].reason)
+
+    def test_what_hangs_on_the_panel_has_no_more_legs_than_it(self):
+        builder = self.builder(connection="L1-L2")
+        builder.box("beyond", "panel")
+        builder.load("beyond", 2_400.0, volts=120.0)
+        legs = {leg.leg: leg.actual.number for leg in builder.report().levels["beyond"].legs}
+        self.assertEqual(legs, {"L1": 10, "L2": 10, "L3": 0})
 
 
 class ShallowCover(unittest.TestCase):

@@ -9,7 +9,7 @@ from fractions import Fraction
 from nelvor.errors import CannotCompute
 from nelvor.rules.climate import CLIMATE, COOLING, HEATING, larger_season, largest_choice, seasons
 from nelvor.rules.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, sum_of, weights
-from nelvor.rules.dwelling_standard import demand_lines, general_lighting_parts, general_spread, vehicle_line
+from nelvor.rules.dwelling_standard import demand_lines, general_lighting_parts, vehicle_line
 from nelvor.rules.load_kind import LoadKind
 from nelvor.working import Figure, Recorder
 
@@ -60,9 +60,9 @@ def _general_loads(kinds: Kinds, recorder: Recorder) -> tuple[list[Figure], Weig
     parts: list[Figure] = []
     spread: Weights = ()
     if lighting:
-        whole = lighting[0] if len(lighting) == 1 else recorder.add("Lighting and circuits", *lighting)
-        parts.append(whole)
-        spread = ((general_spread(whole), whole.number),)
+        figures = [part for _, part in lighting]
+        parts.append(figures[0] if len(figures) == 1 else recorder.add("Lighting and circuits", *figures))
+        spread = tuple((kind, part.number) for kind, part in lighting)
     for category in AT_NAMEPLATE:
         chosen = of_category(kinds, category)
         if chosen:

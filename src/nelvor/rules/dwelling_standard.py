@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 from math import floor
 
@@ -35,31 +36,27 @@ def demand_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
     return [line for line in lines if line is not None]
 
 
-def general_lighting_parts(kinds: Kinds, recorder: Recorder) -> list[Figure]:
-    """Return what is connected for lighting by area and for small-appliance and laundry circuits, in VA."""
+def general_lighting_parts(kinds: Kinds, recorder: Recorder) -> list[tuple[LoadKind, Figure]]:
+    """Return what is connected for lighting by area and for small-appliance and laundry circuits, in VA, each with the
+    kind by which it lies on the legs: to neutral, and not continuous."""
     areas = of_category(kinds, "lighting_area")
-    parts = [part for kind, count in areas for part in [_area(kind, count, recorder)] if part is not None]
+    parts = [(kind, part) for kind, count in areas for part in [_area(kind, count, recorder)] if part is not None]
     for kind, count in of_category(kinds, "small_appliance", "laundry"):
         per_circuit = recorder.parameter(f"{kind.category}_va", f"{CATEGORY_LABELS[kind.category]}, each")
         number = recorder.given(CATEGORY_LABELS[kind.category], kind.each * count, "circuits", UNIT_SOURCE)
-        parts.append(recorder.multiply(CATEGORY_LABELS[kind.category], per_circuit, number, unit="VA"))
-    return parts
+        parts.append((kind, recorder.multiply(CATEGORY_LABELS[kind.category], per_circuit, number, unit="VA")))
+    return [(replace(kind, continuous=False, uses_neutral=True), part) for kind, part in parts]
 
 
 def _general_lighting(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     parts = general_lighting_parts(kinds, recorder)
     if not parts:
         return None
-    connected = recorder.add("Lighting, small-appliance and laundry", *parts, clause="lighting_demand")
+    figures = [part for _, part in parts]
+    connected = recorder.add("Lighting, small-appliance and laundry", *figures, clause="lighting_demand")
     demand = by_lighting_table(connected, "dwelling", recorder)
-    return DemandLine(
-        "Lighting, small appliance, laundry", connected, demand, ((general_spread(connected), connected.number),)
-    )
-
-
-def general_spread(connected: Figure) -> LoadKind:
-    """Return the kind by which general lighting lies on the legs: split evenly, to neutral."""
-    return LoadKind("lighting_area", connected.number, False, "even", True, "")
+    spread = tuple((kind, part.number) for kind, part in parts)
+    return DemandLine("Lighting, small appliance, laundry", connected, demand, spread)
 
 
 def _area(kind: LoadKind, count: int, recorder: Recorder) -> Figure | None:

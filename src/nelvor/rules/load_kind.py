@@ -22,6 +22,8 @@ OF_ONE_CATEGORY = {"outlets": ("receptacles",), "ft": ("show_window", "track_lig
 ALWAYS_CONTINUOUS = frozenset({"vehicle_charging", "sign"})
 WATTS_PER_HORSEPOWER = 746
 
+EVEN_ON = "even on "
+TWO_LEGS = 2
 THROUGH_DELTA = "through delta "
 # Windings 1, 2 and 3 lie between primary lines 1-2, 2-3 and 3-1: the line that two of them share.
 SHARED_LINE = {"L1-L2": "L2", "L2-L3": "L3", "L1-L3": "L1"}
@@ -54,12 +56,14 @@ Tally = Counter[tuple[str, LoadKind]]
 OTHER = ""
 
 
-def kind_of(load: Load, system: str, rules: Rules) -> LoadKind:
+def kind_of(load: Load, system: str, rules: Rules, brought: frozenset[str] | None = None) -> LoadKind:
     """Return what a load amounts to at the voltages of its panel.
+
+    ``brought`` are the legs that reach the panel, None for all of the system's.
 
     Raises:
         MissingInput: its amount or voltage is not filled in.
-        CannotCompute: the unit does not fit the category.
+        CannotCompute: the unit does not fit the category, or the connection the legs that are brought.
         MissingFigure: a motor size that the motor table does not hold.
     """
     connection = _connection(load, system)
@@ -72,7 +76,7 @@ def kind_of(load: Load, system: str, rules: Rules) -> LoadKind:
         load.category,
         _each(load, system, rules),
         continuous,
-        connection,
+        connection if brought is None else _on_legs(connection, brought, load, system),
         uses_neutral,
         _space(load),
         load.locked_out,
@@ -98,6 +102,24 @@ def _connection(load: Load, system: str) -> str:
     if load.volts is not None and line_to_line is not None and load.volts > LINE_TO_NEUTRAL_V.get(system, 0) * 1.1:
         return "even_line_to_line" if system in THREE_PHASE else "L1-L2"
     return "even"
+
+
+def _on_legs(connection: str, brought: frozenset[str], load: Load, system: str) -> str:
+    """Return the connection where not every leg of the system is brought: spread over those that are."""
+    legs = legs_of(system)
+    if len(brought) == len(legs):
+        return connection
+    if connection == "even":
+        return f"{next(iter(brought))}-N" if len(brought) == 1 else f"{EVEN_ON}{','.join(sorted(brought))}"
+    if connection == "even_line_to_line" and len(brought) == TWO_LEGS:
+        return "-".join(sorted(brought))
+    named = set(connection.removesuffix("-N").split("-"))
+    if connection in ("even_line_to_line", "three_phase") or not named <= brought:
+        raise CannotCompute(
+            f"{load.name or load.id} needs legs that do not reach its panel, which has {' and '.join(sorted(brought))}.",
+            "Connect it otherwise, or bring the leg.",
+        )
+    return connection
 
 
 def _volts(load: Load) -> Fraction:
@@ -192,6 +214,9 @@ def amperes_per_va(connection: str, system: str) -> dict[str, Fraction]:
         return {leg: 1 / (SQUARE_ROOT_OF_3 * line_to_line) for leg in legs}
     if connection in ("even", "even_line_to_line"):
         return {leg: 1 / line_to_line for leg in legs}
+    if connection.startswith(EVEN_ON):
+        on = connection.removeprefix(EVEN_ON).split(",")
+        return {leg: 1 / (len(on) * Fraction(LINE_TO_NEUTRAL_V[system])) for leg in on}
     if connection.startswith(THROUGH_DELTA):
         return _through_delta(connection.removeprefix(THROUGH_DELTA), line_to_line)
     if connection.endswith("-N"):
@@ -212,8 +237,19 @@ def _through_delta(connection: str, line_to_line: Fraction) -> dict[str, Fractio
     return {leg: 2 * each if leg == shared else each for leg in ("L1", "L2", "L3")}
 
 
-def tally_of(loads: Iterable[Load], system: str, rules: Rules, farm_building: str = "") -> Tally:
-    """Return the loads of one panel counted by dwelling unit and kind.
+def lies_to_neutral(connection: str) -> bool:
+    """Tell whether a connection is between legs and neutral alone."""
+    return connection.endswith("-N") or connection == "even" or connection.startswith(EVEN_ON)
+
+
+def tally_of(
+    loads: Iterable[Load],
+    system: str,
+    rules: Rules,
+    farm_building: str = "",
+    brought: frozenset[str] | None = None,
+) -> Tally:
+    """Return the loads of one panel counted by dwelling unit and kind; ``brought`` as for ``kind_of``.
 
     ``farm_building`` is the building in which loads of no dwelling unit stand, where the farm rules ask for it.
 
@@ -222,7 +258,7 @@ def tally_of(loads: Iterable[Load], system: str, rules: Rules, farm_building: st
     """
     tally: Tally = Counter()
     for load in loads:
-        kind = kind_of(load, system, rules)
+        kind = kind_of(load, system, rules, brought)
         if farm_building and not load.dwelling_unit_id:
             if load.without_diversity is None:
                 what = f"Whether {load.name or load.id} runs together with the others"

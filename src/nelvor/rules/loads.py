@@ -15,7 +15,16 @@ from nelvor.rules.demand import DemandLine, Kinds
 from nelvor.rules.dwelling_optional import existing_lines, multifamily_lines, optional_lines, two_unit_lines
 from nelvor.rules.dwelling_standard import MOTOR_DRIVEN, demand_lines
 from nelvor.rules.farm_loads import farm_lines
-from nelvor.rules.load_kind import OTHER, SHARED_LINE, THROUGH_DELTA, Tally, amperes_per_va, legs_of, tally_of
+from nelvor.rules.load_kind import (
+    OTHER,
+    SHARED_LINE,
+    THROUGH_DELTA,
+    Tally,
+    amperes_per_va,
+    legs_of,
+    lies_to_neutral,
+    tally_of,
+)
 from nelvor.rules.other_loads import connected_lines, demand_factor_lines
 from nelvor.rules.site import COMPUTED_SYSTEMS, THREE_PHASE, Site
 from nelvor.working import Figure, Recorder
@@ -180,7 +189,8 @@ def _tally_beneath(
     try:
         loads, system = site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id)
         farm = site.document.settings.other_load_method == "farm"
-        tally = tally_of(loads, system, rules, site.building_words(enclosure_id) if farm else "")
+        building = site.building_words(enclosure_id) if farm else ""
+        tally = tally_of(loads, system, rules, building, site.legs_at[enclosure_id])
     except CannotCompute as reason:
         return LoadUnknown(enclosure_id, reason)
     for run in site.runs_from.get(enclosure_id, []):
@@ -344,7 +354,7 @@ def _to_neutral_per_va(line: DemandLine, system: str) -> dict[str, Fraction]:
     if whole == 0:
         return legs
     for kind, va in line.kinds:
-        if kind.connection.endswith("-N") or kind.connection == "even":
+        if lies_to_neutral(kind.connection):
             for leg, amperes in amperes_per_va(kind.connection, system).items():
                 legs[leg] = legs.get(leg, Fraction(0)) + amperes * va / whole
     return legs

@@ -88,7 +88,7 @@ def _lighting(kinds: Kinds, recorder: Recorder, *, with_demand: bool) -> list[De
         demand = area
         if with_demand and kind.space_kind in WITH_LIGHTING_DEMAND:
             demand = by_lighting_table(area, kind.space_kind, recorder)
-        spread = LoadKind("lighting_area", area.number, raised, "even", True, kind.space_kind)
+        spread = replace(kind, each=area.number, continuous=raised, uses_neutral=True)
         label = f"Lighting by area, {kind.space_kind.replace('_', ' ')}"
         lines.append(DemandLine(label, area, demand, ((spread, area.number),)))
     return lines

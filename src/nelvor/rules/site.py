@@ -44,6 +44,7 @@ LINE_TO_LINE_V = {
     "delta_240_high_leg": 240,
     "single_240": 240,
 }
+LEGS = ("L1", "L2", "L3")
 THREE_PHASE = frozenset({"wye_208_120", "wye_480_277", "delta_240", "delta_240_high_leg"})
 COMPUTED_SYSTEMS = frozenset({"split_120_240", "wye_208_120", "wye_480_277"})
 
@@ -248,6 +249,22 @@ class Site:
             transformer = self.transformer_of_secondary.get(run.from_part) if run else None
             ahead = transformer.secondary_system if transformer else found.get(self.upstream_of(run)) if run else None
             found[enclosure_id] = self.enclosures[enclosure_id].system or ahead
+        return found
+
+    @cached_property
+    def legs_at(self) -> dict[str, frozenset[str]]:
+        """The legs that reach each enclosure: those of its system that every run on the way brings."""
+        found: dict[str, frozenset[str]] = {}
+        for owner in [*self.sources, *self.walking_order]:
+            system = self.sources[owner].system if owner in self.sources else self.system_at(owner)
+            legs = frozenset(LEGS if system in THREE_PHASE else LEGS[:2])
+            run = self.feeding_run(owner)
+            if run is not None:
+                brought = frozenset(item.role for item in self.conductors_of.get(run.id, []) if item.role in LEGS)
+                if run.from_part not in self.transformer_of_secondary:
+                    legs &= found.get(self.upstream_of(run), legs)
+                legs = (legs & brought) or legs
+            found[owner] = legs
         return found
 
     @cached_property

@@ -10,12 +10,13 @@ from typing import Any
 from nelvor.errors import CannotCompute
 from nelvor.model.things import Run
 from nelvor.rules.fit_out import FitOut
-from nelvor.rules.run.case import LEGS, RunCase, WholeUnit
+from nelvor.rules.run.case import RunCase, WholeUnit
 from nelvor.rules.run.device import solve_device, solve_load
 from nelvor.rules.run.drop import solve_drop
 from nelvor.rules.run.hots import solve_hots
 from nelvor.rules.run.raceway import solve_cover, solve_fit_out, solve_raceway
 from nelvor.rules.run.wires import solve_ground, solve_neutral
+from nelvor.rules.site import LEGS
 from nelvor.rules.tap_conditions import RuleAnswer
 from nelvor.rules.verdict import Verdict
 from nelvor.working import Figure, Recorder

@@ -17,12 +17,11 @@ from nelvor.rules.fit_out import FitOut
 from nelvor.rules.lays import Lay, lays_of
 from nelvor.rules.load_kind import Tally
 from nelvor.rules.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, methods_of
-from nelvor.rules.site import COMPUTED_SYSTEMS, THREE_PHASE, Site
+from nelvor.rules.site import COMPUTED_SYSTEMS, LEGS, THREE_PHASE, Site
 from nelvor.rules.tap_conditions import RuleAnswer
 from nelvor.rules.verdict import Judge
 from nelvor.working import Figure, Recorder, exact
 
-LEGS = ("L1", "L2", "L3")
 WORKED_OUT_WITH = {"design": "load", "ampacity": "hots"}
 ENDS_IN_ITS_DEVICE = frozenset({"service", "secondary"})
 

@@ -8,8 +8,8 @@ from nelvor.rules import conductor, wiring
 from nelvor.rules.conductor import Circumstances, Stretch, Surroundings, size_index
 from nelvor.rules.lays import Lay
 from nelvor.rules.loads import carries_entire_unit
-from nelvor.rules.run.case import LEGS, RunCase
-from nelvor.rules.site import THREE_PHASE
+from nelvor.rules.run.case import RunCase
+from nelvor.rules.site import LEGS, THREE_PHASE
 from nelvor.rules.verdict import Mend
 from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.working import exact

@@ -14,7 +14,6 @@ from nelvor.rules.verdict import Mend, proposing
 from nelvor.working import Figure, exact
 
 SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
-SPREAD_OVER_ALL_LEGS = frozenset({"even", "even_line_to_line", "three_phase"})
 
 
 @dataclass(frozen=True)
@@ -27,33 +26,17 @@ class Carried:
 
 
 def carried_by(level: LevelLoad, hots: frozenset[str]) -> Carried:
-    """Return what the hot conductors of a run, named by their legs, carry of the load of a level.
-
-    With one hot, all that is connected to neutral flows in it.
+    """Return what the hardest loaded of a run's hot conductors, named by their legs, carries of the load of a level.
 
     Raises:
-        CannotCompute: loads lie between lines, or on legs, that the run does not bring.
+        CannotCompute: some of the load lies on legs that the run does not bring.
     """
-    worst = level.worst
-    if len(hots) >= len(level.legs):
-        return Carried(f"Load on the worst leg ({worst.leg})", worst.actual.number, worst.design.number)
-    connections = {kind.connection for _, kind in level.tally}
-    if len(hots) == 1:
-        if level.has_line_to_line or "three_phase" in connections:
-            raise CannotCompute(
-                "A load between lines stands behind a run with one hot conductor.",
-                "Give the run two hot conductors, or connect the load to neutral.",
-            )
-        actual, design = (
-            sum((figure.number for figure in figures), Fraction(0))
-            for figures in zip(*((leg.actual, leg.design) for leg in level.legs), strict=True)
-        )
-        return Carried("Load on the one hot conductor", actual, design)
-    if connections & SPREAD_OVER_ALL_LEGS or any(leg.actual.number for leg in level.legs if leg.leg not in hots):
+    if any(leg.actual.number for leg in level.legs if leg.leg not in hots):
         raise CannotCompute(
-            "The load behind this run lies on three legs, and the run has two hot conductors.",
-            "Choose the connection of each load, or run the third leg.",
+            f"The load behind this run lies on other legs too, and it brings {' and '.join(sorted(hots))}.",
+            "Choose the connection of each load, or run the other legs.",
         )
+    worst = level.worst
     return Carried(f"Load on the worst leg ({worst.leg})", worst.actual.number, worst.design.number)
 
 

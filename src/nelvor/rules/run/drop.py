@@ -19,7 +19,6 @@ def _drop_cases(case: RunCase, hot_size: str) -> list[drop.DropCase]:
     """One case for each part of the run, since a steel raceway raises the impedance."""
     case.length_ft()
     level, settings = case.known_level(), case.site.document.settings
-    one_hot = case.hot_count() == 1
     return [
         drop.DropCase(
             method=str(lay.value("method")),
@@ -27,7 +26,7 @@ def _drop_cases(case: RunCase, hot_size: str) -> list[drop.DropCase]:
             sets=case.run.sets,
             length_ft=lay.length_ft or Fraction(0),
             load=case.need("load"),
-            imbalance_a=case.need("load").number if one_hot else level.imbalance_a,
+            imbalance_a=level.imbalance_a,
             hot_size=hot_size,
             neutral_size=case.figures["neutral"].text if "neutral" in case.figures else None,
             base_volts=_base_volts(case, level),

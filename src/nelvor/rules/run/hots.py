@@ -9,10 +9,11 @@ from nelvor.model.things import Tap, Transformer
 from nelvor.rules import conductor
 from nelvor.rules.conductor import Circumstances, Demand, size_index
 from nelvor.rules.load_kind import OTHER
-from nelvor.rules.run.case import LEGS, Ahead, RunCase
+from nelvor.rules.run.case import Ahead, RunCase
 from nelvor.rules.run.circumstances import circumstances_of, terminations_unknown
 from nelvor.rules.run.device import several_receptacles, solve_device, solve_load
 from nelvor.rules.secondary import judge_secondary
+from nelvor.rules.site import LEGS
 from nelvor.rules.tap_conditions import RuleAnswer
 from nelvor.rules.tap_run import rules_asked_for, secondary_case, secondary_of_tap, size_by_rules, tap_case
 from nelvor.rules.taps import judge_tap
