@@ -1,4 +1,5 @@
 /** The local rules of the shop that this job lacks, and the way to bring them in. */
+import { useMemo } from "react";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { ruleWords } from "../../shop/rules";
@@ -7,7 +8,10 @@ import { useAnswer } from "../../work/useAnswer";
 
 export function ShopRules() {
   const { document, act, mayWrite } = useWork();
-  const { answer } = useAnswer<Schemas["MissingRulesOut"]>("/shop/rules/missing", { document });
+  // The answer hangs on the job's own amendments alone: it is asked again when they change, not at each edit.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const asked = useMemo(() => ({ document }), [document.amendments]);
+  const { answer } = useAnswer<Schemas["MissingRulesOut"]>("/shop/rules/missing", asked);
   if (!answer || answer.rules.length === 0) return null;
   return (
     <div className="my-1 border-l-4 border-advice py-1 pl-2" data-testid="shop-rules">
