@@ -265,6 +265,16 @@ class WhatCannotBeTold(unittest.TestCase):
     def test_emt_in_the_earth_has_no_cover_figure(self):
         self.told({"placement": "underground", "burial_location": "general", "cover_in": 18.0})
 
+    def test_a_load_that_is_not_filled_in_is_told_once_at_its_panel(self):
+        builder = feeder()
+        builder.box("beyond", "panel")
+        builder.load("beyond", None)
+        report = builder.report()
+        self.assertEqual(
+            [(item.code, item.id) for item in report.findings if "load" in item.code], [("load", "beyond")]
+        )
+        self.assertIn("load", report.runs["to-service"].gaps)
+
     def test_one_missing_part_does_not_hide_the_others(self):
         found = answer(feeder({"length_ft": None}))
         self.assertEqual(found.size("hots"), "3")

@@ -102,6 +102,10 @@ class Site:
         return _grouped(self.document.loads)
 
     @cached_property
+    def load_ids(self) -> frozenset[str]:
+        return frozenset(load.id for load in self.document.loads)
+
+    @cached_property
     def tap_of_run(self) -> dict[str, Tap]:
         """Taps by the run that they are."""
         return {tap.tap_run_id: tap for tap in self.document.taps}

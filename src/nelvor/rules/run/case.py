@@ -78,11 +78,16 @@ class RunCase:
         return other
 
     def attempt(self, part: str, work: Callable[[], None], judge: Judge | None = None) -> None:
-        """Solve one part; what cannot be computed is kept as a gap and told once."""
+        """Solve one part; what cannot be computed is kept as a gap and told once.
+
+        A load that is not filled in is told at its panel, and not again at every run on the way to it.
+        """
         try:
             work()
         except CannotCompute as reason:
             self.gaps[part] = reason
+            if isinstance(reason, MissingInput) and reason.thing_id in self.site.load_ids:
+                return
             if not any(verdict.text.startswith(reason.reason) for verdict in self.judge.verdicts):
                 (judge or self.judge).cannot_compute(f"run_{part.partition(':')[0]}", reason)
 

@@ -79,15 +79,15 @@ export function LoadRow({ load }: { load: Load }) {
             {asksDiversity ? (
               <select
                 aria-label={`Runs with the others, ${load.name}`}
-                className={`${CELL} block`}
+                className={`${CELL} block max-w-24`}
                 disabled={!mayWrite}
                 value={load.without_diversity === null ? "" : String(load.without_diversity)}
                 onChange={(event) =>
                   set("without_diversity", event.target.value === "" ? null : event.target.value === "true")
                 }
               >
-                <option value="">with the others?</option>
-                <option value="true">with the others</option>
+                <option value="">together?</option>
+                <option value="true">together</option>
                 <option value="false">now and then</option>
               </select>
             ) : null}
