@@ -180,3 +180,109 @@ class NewThings(WithBrowser):
         expect(finding).to_contain_text("immediately adjacent")
         sheet.get_by_label("Protection").select_option("yes")
         expect(finding).to_have_count(0)
+
+
+class OnThePhone(WithBrowser):
+    """Large targets and no sideways scrolling on the sheets that are used on site."""
+
+    PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
+
+    def narrow(self, page):
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+
+    def test_stretches_and_boxes(self):
+        page = self.open(self.new_job(parse_value(bakery())), **self.PHONE)
+        page.locator("[data-box-mark]").dispatch_event("click")
+        box = page.locator("[data-box]")
+        box.wait_for()
+        self.narrow(page)
+        for field in (box.get_by_label("Its width"), page.locator("[data-stretch]").get_by_label("Ambient")):
+            self.assertGreaterEqual(field.bounding_box()["height"], 44)
+        page.get_by_role("button", name="Add a stretch").tap()
+        expect(page.locator("[data-stretch]")).to_have_count(2)
+        self.narrow(page)
+
+    def test_conductors_have_targets_for_a_finger(self):
+        page = self.open(self.new_job(parse_value(bakery())), **self.PHONE)
+        page.locator("[data-run=to-oven] > rect").first.dispatch_event("click")
+        label = page.locator("label", has=page.get_by_label("Conductor ground"))
+        self.assertGreaterEqual(label.bounding_box()["height"], 44)
+        self.narrow(page)
+
+    def test_local_rules(self):
+        page = self.open(self.new_job(feeder_job()), **self.PHONE)
+        page.goto(f"{self.server.url}/shop")
+        page.get_by_role("button", name="Smallest main").tap()
+        page.get_by_label("Written in").last.fill("Ordinance 7, told by the office on the phone")
+        self.narrow(page)
+
+
+class MoreOfLoads(WithBrowser):
+    def add(self, page, category):
+        page.get_by_label("Kind of the new load").select_option(category)
+        page.get_by_role("button", name="Add this load").click()
+
+    def test_signs_windows_and_tracks_are_counted_as_the_rules_ask(self):
+        page = self.open(self.new_job(feeder_job()), "loads")
+        level = page.get_by_label("Calculated load")
+        self.add(page, "sign")
+        page.get_by_label("Amount, Sign").fill("300")
+        expect(level).to_contain_text("13200 VA")
+        self.add(page, "show_window")
+        page.get_by_label("Amount, Show window").fill("12")
+        expect(level).to_contain_text("15600 VA")
+        self.add(page, "track_lighting")
+        page.get_by_label("Amount, Track lighting").fill("9")
+        expect(level).to_contain_text("16350 VA")
+        page.get_by_label("Unit, Track lighting", exact=True).select_option("VA")
+        expect(level).to_contain_text("15609 VA")
+
+    def test_farm_buildings_are_reduced_by_their_place(self):
+        builder = JobBuilder()
+        builder.job["settings"]["other_load_method"] = "farm"
+        builder.service(main_a=400.0)
+        for number, va in enumerate((12_000.0, 8_000.0), 1):
+            builder.add("buildings", f"barn-{number}", name=f"Barn {number}", use="farm")
+            builder.box(f"panel-{number}", "service", building=f"barn-{number}")
+            builder.load(f"panel-{number}", va, without_diversity=True)
+        page = self.open(self.new_job(parse_value(builder.job)), "loads")
+        page.get_by_role("button", name="service", exact=True).click()
+        level = page.get_by_label("Calculated load")
+        for words in ("farm loads, by building", "Farm loads, Barn 2", "75 % of 8000", "6000 VA", "18000 VA"):
+            expect(level).to_contain_text(words)
+        page.get_by_role("button", name="working of Farm loads, Barn 2").click()
+        expect(page.get_by_test_id("working")).to_contain_text("220.103")
+
+
+class Previews(WithBrowser):
+    def test_another_edition_tells_what_changes_of_a_stretch(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service")
+        builder.load("panel", 12_000.0)
+        builder.add("stretches", "hot", run_id="to-panel", name="boiler room", length_ft=5.0, ambient_c=60.0)
+        page = self.open(self.new_job(parse_value(builder.job)), "path")
+        page.get_by_label("Code edition").select_option("2017")
+        window = page.get_by_role("dialog")
+        for words in ("hots", "3 AWG/kcmil→2 AWG/kcmil", "boiler room, raceway"):
+            expect(window).to_contain_text(words)
+
+    def test_lawful_ways_of_a_run_keep_its_stretches(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service")
+        builder.load("panel", 12_000.0)
+        page = self.open(self.new_job(parse_value(builder.job)), "path")
+        page.locator("[data-run=to-panel] > rect").first.click()
+        page.get_by_role("button", name="Compare lawful ways").click()
+        ways = page.get_by_role("table", name="Lawful ways")
+        smallest = ways.get_by_role("row").filter(has_text="Cu THWN-2, EMT").first
+        expect(smallest.get_by_role("cell").nth(1)).to_have_text("3")
+        page.get_by_role("button", name="Close").click()
+        page.get_by_role("button", name="Add a stretch").click()
+        stretch = page.locator("[data-stretch]")
+        stretch.get_by_label("Length").fill("30")
+        stretch.get_by_label("Ambient").fill("60")
+        expect(page.get_by_label("Hots, size").locator("option").first).to_have_text("2, chosen")
+        page.get_by_role("button", name="Compare lawful ways").click()
+        expect(smallest.get_by_role("cell").nth(1)).to_have_text("2")

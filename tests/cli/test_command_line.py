@@ -52,6 +52,37 @@ class CheckCommand(unittest.TestCase):
         status, out, _ = self.run_check(job, "--json")
         self.assertEqual(json.loads(out)["issues"][0]["path"], "runs.to-barn.length_ft")
 
+    def boxed_job(self, **measures):
+        job = self.clean_job()
+        job["boxes"] = [{"id": "box", "name": "Hall box", **measures}]
+        job["pulls"] = [{"id": "pull", "box_id": "box", "run_id": "to-panel", "enters": "left", "leaves": "right"}]
+        return job
+
+    def test_boxes_decide_the_exit_status_as_everything_does(self):
+        """3 copper in 1 in EMT, a straight pull: 8 in wide."""
+        for measures, strict, status in (
+            ({"width_in": 8.0}, True, 0),
+            ({"width_in": 7.9}, False, 1),
+            ({}, False, 0),
+            ({}, True, 1),
+        ):
+            options = ["--strict"] if strict else []
+            self.assertEqual(self.run_check(self.boxed_job(**measures), *options)[0], status, measures)
+
+    def test_boxes_are_told_as_text_and_as_json(self):
+        _, out, _ = self.run_check(self.boxed_job())
+        self.assertIn("Hall box: at least 8 in wide", out)
+        _, out, _ = self.run_check(self.boxed_job(), "--json")
+        box = json.loads(out)["boxes"]["box"]
+        self.assertEqual((box["runs"], box["figures"]["width"]["value"]), (["to-panel"], "8"))
+
+    def test_a_passage_through_nothing_is_bad_input(self):
+        job = self.boxed_job()
+        job["pulls"][0]["box_id"] = "none"
+        status, _, err = self.run_check(job)
+        self.assertEqual(status, 2)
+        self.assertIn("pulls.pull.box_id: none is not in this job. Name one of the boxes.", err)
+
     def test_an_unknown_edition_and_a_missing_file(self):
         job = orchard()
         job["settings"]["edition"] = "1999"
