@@ -47,7 +47,7 @@ export function fitOut(document: Document, draft: Draft, id: string, kind: NewKi
   if (kind === "transformer") {
     const landing = draft.add("lugs", `${id}-primary`, { enclosure_id: id, name: "Primary terminals" });
     const secondary = draft.add("lugs", `${id}-secondary`, { enclosure_id: id, name: "Secondary terminals" });
-    const system = hotsAt(document, fromId).length === THREE ? systemOf(document) : "";
+    const system = hotsAt(document, fromId).includes("L3") ? systemOf(document) : "";
     draft.add("transformers", `${id}-windings`, {
       enclosure_id: id,
       primary_part: landing,
@@ -65,8 +65,6 @@ export function fitOut(document: Document, draft: Draft, id: string, kind: NewKi
   });
   return { neutral, ground, landing };
 }
-
-const THREE = 3;
 
 /** The hot conductors that a new run from here has: those of a transformer's secondary, or of what feeds this place. */
 export function hotsAt(document: Document, fromId: string): string[] {
