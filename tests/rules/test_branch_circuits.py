@@ -81,6 +81,16 @@ class RatingsOfSeveralOutlets(unittest.TestCase):
         self.assertEqual(wrong.mend.label, "Make it 20 A")
         self.assertIsNone(finding(report_of(mended(builder.job, wrong)), "outlets_rating", "to-panel"))
 
+    def test_a_device_below_the_load_is_mended_to_one_of_them_or_not_at_all(self):
+        for load_va, label in ((5_280.0, "Make it 30 A"), (14_400.0, None)):
+            builder = branch({"several_receptacles": True}, device_a=20.0, load_va=load_va)
+            wrong = finding(builder.report(), "device_load", "to-panel")
+            self.assertEqual(wrong.mend and wrong.mend.label, label)
+            if wrong.mend:
+                after = report_of(mended(builder.job, wrong))
+                self.assertIsNone(finding(after, "device_load", "to-panel"))
+                self.assertIsNone(finding(after, "outlets_rating", "to-panel"))
+
     def test_a_free_device_is_chosen_among_them_or_told_to_be_split(self):
         free = {"device_a": None, "run": {"several_receptacles": True}}
         self.assertEqual(answer(branch(load_va=5_280.0, **free)).figures["device"].number, 30)

@@ -45,6 +45,17 @@ class PullBoxes(unittest.TestCase):
         found = builder.report().boxes["box-1"]
         self.assertEqual((found.figures["width"].number, found.runs), (14, ("to-panel", "to-second")))
 
+    def test_every_entry_of_a_row_counts_small_and_straight_ones_too(self):
+        """A turn of 2 in beside 1/2 in of 10 AWG in the row: 6 x 2 + 1/2 = 12.5 in from the left; in another row 12 in."""
+        for row, width in ((1, 12.5), (2, 12)):
+            builder = boxed(pull={"leaves": "bottom"})
+            builder.box("small", "service", feeder_a=30.0, main_a=30.0)
+            builder.load("small", 6_000.0)
+            ends = {"enters": "left", "leaves": "right", "row": row}
+            builder.add("pulls", "pull-2", box_id="box-1", run_id="to-small", **ends)
+            found = builder.report().boxes["box-1"].figures
+            self.assertEqual((found["width"].number, found["height"].number), (width, 12))
+
     def test_a_measure_just_below_and_just_enough(self):
         below = finding(boxed(box={"width_in": 15.9}).report(), "box", "box-1")
         self.assertEqual((below.outcome, below.field), ("must_fix", "width_in"))
@@ -109,3 +120,35 @@ class ConduitBodies(unittest.TestCase):
         body = {"kind": "conduit_body", "cross_area_in2": 0.6}
         wrong = finding(boxed(pull={"leaves": "bottom"}, box=body, **SMALL).report(), "box", "box-1")
         self.assertEqual((wrong.outcome, wrong.field), ("must_fix", "cross_area_in2"))
+
+    def test_the_hardest_of_two_runs_counts_whichever_comes_first(self):
+        """A tee with 2 in and 1/2 in: 6 x 2 = 12 in long, and twice 0.304 in2 across for the small conductors."""
+        for first, second in (("to-panel", "to-small"), ("to-small", "to-panel")):
+            builder = boxed(box={"kind": "conduit_body", "standing": "added"}, pull={"leaves": "bottom"})
+            builder.box("small", "service", feeder_a=30.0, main_a=30.0)
+            builder.load("small", 6_000.0)
+            builder.job["pulls"][0]["run_id"] = first
+            builder.add("pulls", "pull-2", box_id="box-1", run_id=second, enters="left", leaves="right")
+            found = builder.report().boxes["box-1"].figures
+            self.assertEqual(
+                {name: float(figure.number) for name, figure in found.items()}, {"length": 12, "area": 0.608}
+            )
+
+    def test_a_marking_covers_the_conductors_of_all(self):
+        marked = {"kind": "conduit_body", "length_in": 8.0, "marked_size": "3/0", "marked_count": 4}
+        builder = boxed(pull={"leaves": "bottom"}, box=marked)
+        builder.box("second", "service", feeder_a=200.0, main_a=200.0)
+        builder.load("second", 36_000.0)
+        builder.add("pulls", "pull-2", box_id="box-1", run_id="to-second", enters="left", leaves="bottom")
+        self.assertEqual(finding(builder.report(), "box", "box-1").field, "length_in")
+
+    def test_a_stretch_of_another_method_is_read_in_its_own_table(self):
+        """Flexible metal 1/2 in is 0.317 in2: twice that is 0.634 in2, where it is as large as the EMT."""
+        builder = boxed(
+            {"length_ft": 20.0}, box={"kind": "conduit_body", "standing": "added"}, pull={"at_ft": 5.0}, **SMALL
+        )
+        builder.add("stretches", "s", run_id="to-panel", length_ft=20.0, method="fmc")
+        area = builder.report().boxes["box-1"].figures["area"].number
+        rules = builder.report().rules
+        size = builder.report().runs["to-panel"].size("raceway:s")
+        self.assertEqual(area, 2 * rules.cell("raceway", ("FMC", size), "area_in2"))

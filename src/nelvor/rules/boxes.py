@@ -25,13 +25,17 @@ def trade_inches(trade_size: str) -> Fraction:
 
 @dataclass(frozen=True)
 class Pull:
-    """One set of conductors through a box: the walls it enters and leaves by and the raceways' trade sizes, by row."""
+    """One set of conductors through a box: the walls it enters and leaves by and the raceways' trade sizes, by row.
+
+    ``small`` marks conductors below 4 AWG: they ask for nothing themselves but take their place in the row.
+    """
 
     enters: Wall
     leaves: Wall
     enters_size: str
     leaves_size: str
     row: int = 1
+    small: bool = False
 
     @property
     def straight(self) -> bool:
@@ -51,8 +55,8 @@ def pull_box(recorder: Recorder, largest_conductor: str, pulls: Sequence[Pull]) 
     """Return the least size of a pull box for conductors of 4 AWG and larger (314.28(A)).
 
     Straight pulls: eight times the larger trade size. Angle and U pulls: from each wall six times
-    the largest entry plus the sum of the others in the same row. Entries of the same conductors
-    stand six times the larger trade size apart.
+    the largest entry plus the sum of all others in the same row, those of straight pulls and of small
+    conductors too. Entries of the same conductors stand six times the larger trade size apart.
 
     Raises:
         CannotCompute: conductors below 4 AWG, whose boxes go by volume.
@@ -66,6 +70,8 @@ def pull_box(recorder: Recorder, largest_conductor: str, pulls: Sequence[Pull]) 
     needs: dict[str, list[Figure]] = defaultdict(list)
     spacings = []
     for pull in pulls:
+        if pull.small:
+            continue
         larger = max(pull.enters_size, pull.leaves_size, key=trade_inches)
         if pull.straight:
             needs[ACROSS[pull.enters]].append(_times(recorder, "pull_straight_factor", larger, "Straight pull"))
@@ -80,13 +86,18 @@ def pull_box(recorder: Recorder, largest_conductor: str, pulls: Sequence[Pull]) 
 
 
 def _entries(pulls: Sequence[Pull]) -> dict[str, dict[int, list[str]]]:
-    """Return the trade sizes of angle and U pulls by wall and row; a U pull enters the same wall twice."""
+    """Return the trade sizes of every row with an angle or U pull, by wall; a U pull enters the same wall twice."""
+    turned = {(wall, pull.row) for pull in pulls if not pull.straight and not pull.small for wall in _walls(pull)}
     found: dict[str, dict[int, list[str]]] = defaultdict(lambda: defaultdict(list))
     for pull in pulls:
-        if not pull.straight:
-            found[pull.enters][pull.row].append(pull.enters_size)
-            found[pull.leaves][pull.row].append(pull.leaves_size)
+        for wall, size in zip(_walls(pull), (pull.enters_size, pull.leaves_size), strict=True):
+            if (wall, pull.row) in turned:
+                found[wall][pull.row].append(size)
     return found
+
+
+def _walls(pull: Pull) -> tuple[str, str]:
+    return pull.enters, pull.leaves
 
 
 def _times(recorder: Recorder, factor_key: str, trade_size: str, label: str) -> Figure:

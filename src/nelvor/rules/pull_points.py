@@ -33,10 +33,11 @@ class BoxAnswer:
 
 @dataclass(frozen=True)
 class _Passage:
-    """A run through a box: its conductors there, and the trade size of the raceway that they come in."""
+    """A run through a box: its conductors there, and the largest raceway that it comes in, by method and trade size."""
 
     pull: Pull
     answer: RunAnswer
+    method: str
     trade_size: str
 
     @property
@@ -83,13 +84,12 @@ class BoxJudge:
         passages = [self._passage(pull) for pull in self.pulls]
         if not passages:
             raise CannotCompute("No run passes through this box.", "Take a run through it, or remove it.")
-        by_walls = [passage for passage in passages if size_index(passage.largest) >= size_index(self.least)]
         if self.box.kind == "conduit_body":
             self._conduit_body(passages)
-        elif by_walls:
-            self._walls(by_walls)
-        else:
+        elif all(self._is_small(passage) for passage in passages):
             self._volume(passages)
+        else:
+            self._walls(passages)
 
     def _passage(self, pull: Pull) -> _Passage:
         answer = self.answers[pull.run_id]
@@ -101,10 +101,15 @@ class BoxJudge:
             )
         if answer.size("hots") is None:
             raise CannotCompute("The conductors that pass through are not known.", "Complete the run.")
-        sizes = [figure.text for name, figure in answer.figures.items() if name.partition(":")[0] == "raceway"]
-        if not sizes:
+        sizes = {lay.key: answer.size(f"raceway{lay.key}") for lay in answer.case.lays}
+        raceways = [(lay.value("method"), size) for lay in answer.case.lays if (size := sizes[lay.key])]
+        if not raceways:
             raise CannotCompute("The run does not come in a raceway.", "Boxes are judged for raceways alone.")
-        return _Passage(pull, answer, max(sizes, key=trade_inches))
+        method, trade_size = max(raceways, key=lambda raceway: trade_inches(raceway[1]))
+        return _Passage(pull, answer, method, trade_size)
+
+    def _is_small(self, passage: _Passage) -> bool:
+        return size_index(passage.largest) < size_index(self.least)
 
     def _walls_of(self, passage: _Passage) -> boxes.Pull:
         pull = passage.pull
@@ -112,7 +117,8 @@ class BoxJudge:
             raise MissingInput(
                 pull.id, "enters" if pull.enters is None else "leaves", "The walls that the run passes by"
             )
-        return boxes.Pull(pull.enters, pull.leaves, passage.trade_size, passage.trade_size, pull.row)
+        size, small = passage.trade_size, self._is_small(passage)
+        return boxes.Pull(pull.enters, pull.leaves, size, size, pull.row, small)
 
     def _walls(self, passages: list[_Passage]) -> None:
         pulls = [self._walls_of(passage) for passage in passages for _ in range(passage.answer.run.sets)]
@@ -147,26 +153,34 @@ class BoxJudge:
         )
 
     def _conduit_body(self, passages: list[_Passage]) -> None:
-        passage, walls = passages[0], self._walls_of(passages[0])
-        shape: boxes.BodyShape = "tee" if len(passages) > 1 else "straight" if walls.straight else "angle"
-        size, count = self.box.marked_size, self.box.marked_count
-        conductors = [*passage.conductors, *([ground] if (ground := passage.answer.size("ground")) else [])]
-        found = boxes.conduit_body(
-            self.recorder,
-            shape,
-            str(passage.answer.run.method),
-            passage.trade_size,
-            passage.largest,
-            len(conductors),
-            (size, count) if size and count else None,
-        )
-        if found.marking_serves:
-            self.judge.holds("conduit_body", found.text, "conduit_body_marking")
-        if found.length is not None and not found.marking_serves:
-            self._compare("length", found.length, self.box.length_in, "length_in", "in", "pull_box_sizing")
-        if found.area is not None:
+        """What the hardest of the runs asks of the body; a marking must cover the conductors of all."""
+        count = sum(len(passage.conductors) + (passage.answer.size("ground") is not None) for passage in passages)
+        marked = self.box.marked_size, self.box.marked_count
+        lengths: list[Figure] = []
+        areas: list[Figure] = []
+        for passage in passages:
+            found = boxes.conduit_body(
+                self.recorder,
+                "tee" if len(passages) > 1 else "straight" if self._walls_of(passage).straight else "angle",
+                passage.method,
+                passage.trade_size,
+                passage.largest,
+                count,
+                (marked[0], marked[1]) if marked[0] and marked[1] else None,
+            )
+            if found.marking_serves:
+                self.judge.holds("conduit_body", found.text, "conduit_body_marking")
+            elif found.length is not None:
+                lengths.append(found.length)
+            if found.area is not None:
+                areas.append(found.area)
+        if lengths:
+            need = self.recorder.greatest("Length of the body", *lengths, clause="pull_box_sizing")
+            self._compare("length", need, self.box.length_in, "length_in", "in", "pull_box_sizing")
+        if areas:
+            need = self.recorder.greatest("Area across the body", *areas, clause="conduit_body_sizing")
             own = self.box.cross_area_in2
-            self._compare("area", found.area, own, "cross_area_in2", "in²", "conduit_body_sizing")
+            self._compare("area", need, own, "cross_area_in2", "in²", "conduit_body_sizing")
 
     def _compare(self, name: str, need: Figure, own: float | None, field_name: str, unit: str, clause: str) -> None:
         """Compare one measure with what is needed; of a box still to be bought the need is the answer."""

@@ -83,13 +83,16 @@ def solve_device(case: RunCase) -> None:
     if case.recorder.at_least("Device carries the load", rating, design, clause=clause):
         case.judge.holds("device_load", f"{rating.text} A carries {design.text} A.", clause)
         return
-    needed = smallest_device(case.recorder, design)
+    try:
+        needed = _chosen(case, design)
+        mend = Mend(f"Make it {needed.text} A", proposing("devices", device, rating_a=float(needed.number)))
+    except CannotCompute:
+        mend = None
     case.judge.must_fix(
         "device_load",
         f"The {rating.text} A device is below the load of {design.text} A (continuous part at 125 %).",
         clause,
-        "",
-        Mend(f"Make it {needed.text} A", proposing("devices", device, rating_a=float(needed.number))),
+        mend=mend,
     )
 
 
