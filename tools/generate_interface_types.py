@@ -1,4 +1,4 @@
-"""Write what the interface takes from the server's models: the API description, field limits and TypeScript types.
+"""Write what the interface takes from the server's models: the API description, field limits, facts and types.
 
 Run with the project's Python: ``PYTHONPATH=src:. .nelvor/venv/bin/python -m tools.generate_interface_types``.
 """
@@ -9,8 +9,12 @@ import json
 import subprocess
 from typing import Any
 
+from nelvor.clauses.load_kind import ALWAYS_CONTINUOUS
+from nelvor.model import new_things
 from nelvor.model.document import LISTS
+from nelvor.model.references import REFERENCES
 from nelvor.model.schema import job_schema
+from nelvor.report.words import shared_words
 from nelvor.web.description import describe
 from nelvor.web.routes import api
 from tools.layout import UI
@@ -40,6 +44,21 @@ def field_limits() -> str:
     return json.dumps(limits, indent=1, sort_keys=True) + "\n"
 
 
+def model_facts() -> str:
+    """Return what else the interface needs of the model: its lists, references, defaults of new things, and words."""
+    facts = {
+        "lists": list(LISTS),
+        "references": {
+            name: {field: {"lists": list(item.lists), "kind": item.kind} for field, item in fields.items()}
+            for name, fields in REFERENCES.items()
+        },
+        "new_enclosures": new_things.as_data(),
+        "always_continuous": sorted(ALWAYS_CONTINUOUS),
+        "words": shared_words(),
+    }
+    return json.dumps(facts, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+
+
 def _limit(facts: dict[str, Any], schema: dict[str, Any]) -> dict[str, Any]:
     options = facts.get("anyOf", [facts])
     nullable = any(option.get("type") == "null" for option in options)
@@ -48,11 +67,12 @@ def _limit(facts: dict[str, Any], schema: dict[str, Any]) -> dict[str, Any]:
 
 
 def main() -> None:
-    """Write the three files."""
+    """Write the files."""
     folder = UI / "src" / "api"
     folder.mkdir(parents=True, exist_ok=True)
     (folder / "openapi.json").write_text(api_description())
     (folder / "limits.json").write_text(field_limits())
+    (folder / "model.json").write_text(model_facts())
     subprocess.run(["npm", "run", "--silent", "types"], cwd=UI, check=True)
 
 

@@ -52,7 +52,7 @@ class QuickFigures(WithBrowser):
         expect(page.get_by_role("alert").filter(has_text="valid number")).to_be_visible()
         expect(page.get_by_label("Ambient temperature")).to_have_value("hot")
         page.get_by_label("Ambient temperature").fill("30")
-        page.get_by_label("Metal").select_option("aluminium")
+        page.get_by_label("Metal").select_option("aluminum")
         page.get_by_label("Size, AWG or kcmil").select_option("14")
         expect(page.get_by_role("alert").filter(has_text="no figure for 14")).to_be_visible()
         page = self.figure("conduit-body")

@@ -39,7 +39,7 @@ class CheckCommand(unittest.TestCase):
 
     def test_strict_ends_with_1_when_something_cannot_be_told(self):
         job = self.clean_job()
-        thing(job, "enclosures", "panel")["rating_a"] = None
+        thing(job, "buses", "panel-bus")["rating_a"] = None
         self.assertEqual(self.run_check(job)[0], 0)
         self.assertEqual(self.run_check(job, "--strict")[0], 1)
 

@@ -45,7 +45,7 @@ class FigureCommand(unittest.TestCase):
                     self.assertTrue(err)
 
     def test_what_the_tables_do_not_hold_ends_with_2(self):
-        status, out, err = run("ampacity", "--json", '{"edition": "2023", "size": "14", "material": "aluminium"}')
+        status, out, err = run("ampacity", "--json", '{"edition": "2023", "size": "14", "material": "aluminum"}')
         self.assertEqual((status, json.loads(out)["issues"][0]["code"]), (2, "cannot_compute"))
         self.assertIn("no figure for 14", err)
 

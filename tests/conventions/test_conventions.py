@@ -8,7 +8,7 @@ import unittest
 from pathlib import Path
 
 from tools.environment import node_program
-from tools.generate_interface_types import api_description, field_limits
+from tools.generate_interface_types import api_description, field_limits, model_facts
 from tools.layout import ROOT, UI
 
 PACKAGE = ROOT / "src" / "nelvor"
@@ -90,6 +90,7 @@ class OneSourceOfTruth(unittest.TestCase):
             (UI / "src/api/openapi.json").read_text(), api_description(), "run tools.generate_interface_types"
         )
         self.assertEqual((UI / "src/api/limits.json").read_text(), field_limits(), "run tools.generate_interface_types")
+        self.assertEqual((UI / "src/api/model.json").read_text(), model_facts(), "run tools.generate_interface_types")
 
 
 class Cleanliness(unittest.TestCase):

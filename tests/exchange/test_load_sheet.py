@@ -8,10 +8,10 @@ from openpyxl import load_workbook
 
 from nelvor.demo import demo_job
 from nelvor.exchange.load_sheet import load_sheet_xlsx
+from nelvor.judges.loads import LevelLoad
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
-from nelvor.rules.loads import LevelLoad
-from nelvor.rules.zones import name_of
+from nelvor.topology.names import name_of
 from tests.support.jobs import JobBuilder, bakery, changed, orchard
 
 

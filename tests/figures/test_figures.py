@@ -133,12 +133,12 @@ class Laws(unittest.TestCase):
 
     @given(st.floats(1, 200), st.floats(10, 2000), st.floats(0, 3000))
     def test_a_longer_run_never_drops_less(self, load, length, more):
-        common = {"load_a": load, "size": "1/0", "material": "aluminium"}
+        common = {"load_a": load, "size": "1/0", "material": "aluminum"}
         short = self.number("voltage-drop", "of this run", length_ft=length, **common)
         self.assertGreaterEqual(self.number("voltage-drop", "of this run", length_ft=length + more, **common), short)
 
     @settings(deadline=None)
-    @given(st.floats(1, 300), st.floats(0, 100), st.sampled_from(["copper", "aluminium"]))
+    @given(st.floats(1, 300), st.floats(0, 100), st.sampled_from(["copper", "aluminum"]))
     def test_a_bigger_load_never_gets_a_smaller_conductor_or_device(self, load, more, material):
         def chosen(amperes):
             return work_out("conductor", {"edition": "2023", "noncontinuous_a": amperes, "material": material})

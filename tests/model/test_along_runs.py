@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nelvor.errors import BadInput
-from nelvor.model.differences import proposal
+from nelvor.model.changes.differences import proposal
 from nelvor.model.parse import parse_bytes, parse_value
 from nelvor.model.resolve import resolve
 from nelvor.report.check import check

@@ -1,7 +1,7 @@
 import unittest
 
+from nelvor.model.changes.operations import apply
 from nelvor.model.local_rules import bringing_in, missing_from
-from nelvor.model.operations import apply
 from nelvor.model.parse import parse_value
 from nelvor.model.things import Amendment
 from nelvor.report.check import check
@@ -10,7 +10,7 @@ from tests.support.jobs import orchard
 DEEPER = Amendment(
     id="shop-1", key="burial_cover_in", action="at_least", value=30.0, unit="in", source_note="County rule"
 )
-NO_ALUMINIUM = Amendment(id="shop-2", key="material_aluminium", action="forbid", source_note="Owner's standard")
+NO_ALUMINIUM = Amendment(id="shop-2", key="material_aluminum", action="forbid", source_note="Owner's standard")
 
 
 class FromTheShop(unittest.TestCase):
@@ -27,7 +27,7 @@ class FromTheShop(unittest.TestCase):
             [(rule.key, rule.source_note) for rule in found],
             [
                 ("burial_cover_in", "County rule"),
-                ("material_aluminium", "Owner's standard"),
+                ("material_aluminum", "Owner's standard"),
             ],
         )
         taken = {item.id for _, item in parse_value(self.job).things()}

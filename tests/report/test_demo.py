@@ -7,7 +7,7 @@ from nelvor.model.resolve import resolve
 from nelvor.report.check import check
 from nelvor.report.path import places
 from nelvor.report.summary import signed_summary
-from nelvor.rules.site import Site
+from nelvor.topology.site import Site
 from tests.support.jobs import chain, mended, orchard, report_of, thing
 
 
@@ -45,7 +45,7 @@ class Orchard(unittest.TestCase):
         ranks = [severity[item.outcome] for item in self.report.findings]
         self.assertEqual(ranks, sorted(ranks))
         fixes = [item.id for item in self.report.findings if item.outcome == "must_fix"]
-        self.assertEqual(fixes, ["house-panel", "to-green", "to-green", "green-panel"])
+        self.assertEqual(fixes, ["to-green", "to-green", "green-panel", "house-panel"])
 
     def test_figures_of_the_house_agree_with_a_hand_calculation(self):
         # 2680 ft2 x 3 + 4500 = 12540 -> 3000 + 35 % of 9540 = 6339; fastened 8060 x 75 % = 6045;
@@ -76,8 +76,8 @@ class ThePath(unittest.TestCase):
     def test_x_is_conductor_length_from_the_source(self):
         found = {place.id: (place.x_ft, place.lane) for place in check(demo_job()).places}
         self.assertEqual(found["meter"], (60, 0))
-        self.assertEqual(found["house-panel"], (122, 0))
-        self.assertEqual(found["green-panel"], (332, 1))
+        self.assertEqual(found["house-panel"], (122, 1))
+        self.assertEqual(found["green-panel"], (332, 0))
 
     def test_the_existing_state_draws_only_what_stands(self):
         found = {place.id for place in places(Site(resolve(demo_job(), "existing")))}

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from nelvor.model.parse import parse_value
 from nelvor.report.path import Lanes, places
-from nelvor.rules.site import Site
+from nelvor.topology.site import Site
 from tests.support.jobs import JobBuilder, bakery, orchard
 
 TREES = st.lists(st.tuples(st.integers(0, 30), st.integers(5, 200)), min_size=1, max_size=14)
@@ -109,7 +109,7 @@ class Trees(unittest.TestCase):
 class Demos(unittest.TestCase):
     def test_lanes_of_the_demos(self):
         bakery_at = placed(Site(parse_value(bakery())))
-        self.assertEqual({bakery_at[name].lane for name in ("cold", "oven")}, {1})
+        self.assertEqual({bakery_at[name].lane for name in ("prep", "cold")}, {1})
         self.assertEqual(max(place.lane for place in bakery_at.values()), 3)
         orchard_at = placed(Site(parse_value(orchard())))
         self.assertEqual(orchard_at["green-panel"].lane, orchard_at["barn-panel"].lane)

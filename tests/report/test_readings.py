@@ -74,7 +74,7 @@ class Ways(unittest.TestCase):
         self.assertGreater(len(ways), 20)
 
     def test_a_smaller_size_than_the_first_of_a_wiring_is_not_lawful(self):
-        first = next(way for way in self.compare(orchard()).alternatives if way.free and way.material == "aluminium")
+        first = next(way for way in self.compare(orchard()).alternatives if way.free and way.material == "aluminum")
         self.assertEqual(first.hots, "1/0")
         self.assertIn("is below", first.limited_by)
 
@@ -90,10 +90,10 @@ class Ways(unittest.TestCase):
 
     def test_prices_of_the_job_replace_the_shipped_ones(self):
         def own(job):
-            job["prices"] = [{"id": "p", "item": "aluminium 1/0", "price": 50.0}]
+            job["prices"] = [{"id": "p", "item": "aluminum 1/0", "price": 50.0}]
 
         document = parse_value(changed(orchard(), own))
-        self.assertEqual(prices_of(document)["aluminium 1/0"], 50)
+        self.assertEqual(prices_of(document)["aluminum 1/0"], 50)
         self.assertEqual(set(prices_of(document)), set(shipped_prices()))
         cheapest = self.compare(changed(orchard(), own)).alternatives[0]
         self.assertNotEqual(cheapest.hots, "1/0")

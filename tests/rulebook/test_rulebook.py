@@ -39,7 +39,7 @@ class Editions(unittest.TestCase):
             [
                 made(key="burial_cover_in", action="at_least", value=24.0),
                 made(key="burial_cover_in", action="at_least"),
-                made(key="material_aluminium", action="at_least", value=1.0),
+                made(key="material_aluminum", action="at_least", value=1.0),
                 made(key="nothing", action="forbid"),
             ],
         )
@@ -162,12 +162,12 @@ class TablesAsTables(unittest.TestCase):
         areas = self.column("conductor_dc", "area_cmil")
         self.assertEqual(areas, sorted(areas))
 
-    def test_copper_resists_less_than_aluminium_and_falls_with_area(self):
+    def test_copper_resists_less_than_aluminum_and_falls_with_area(self):
         copper = self.column("conductor_dc", "dc_cu_uncoated_ohm_kft")
-        aluminium = self.column("conductor_dc", "dc_al_ohm_kft")
+        aluminum = self.column("conductor_dc", "dc_al_ohm_kft")
         self.assertEqual(copper, sorted(copper, reverse=True))
-        self.assertEqual(aluminium, sorted(aluminium, reverse=True))
-        self.assertTrue(all(left < right for left, right in zip(copper, aluminium, strict=True)))
+        self.assertEqual(aluminum, sorted(aluminum, reverse=True))
+        self.assertTrue(all(left < right for left, right in zip(copper, aluminum, strict=True)))
 
     def test_areas_agree_with_diameters(self):
         for name, diameter, area in (("conductor_area", "od_in", "area_in2"), ("raceway", "id_in", "area_in2")):

@@ -8,11 +8,11 @@ from collections.abc import Callable
 from typing import Any
 
 from nelvor.demo import FOLDER
+from nelvor.judges.verdict import Verdict
+from nelvor.model.changes.operations import apply
 from nelvor.model.document import Document
-from nelvor.model.operations import apply
 from nelvor.model.parse import parse_value
 from nelvor.report.check import Report, check
-from nelvor.rules.verdict import Verdict
 
 Json = dict[str, Any]
 
@@ -61,7 +61,7 @@ class JobBuilder:
     def __init__(self, edition: str = "2023", system: str = "split_120_240") -> None:
         self.job: Json = {
             "format": "nelvor-job",
-            "version": 3,
+            "version": 4,
             "name": "Test job",
             "settings": {"edition": edition},
             **{
@@ -71,6 +71,7 @@ class JobBuilder:
                     "buildings",
                     "dwelling_units",
                     "enclosures",
+                    "buses",
                     "devices",
                     "lugs",
                     "bars",
@@ -113,8 +114,8 @@ class JobBuilder:
             box_id,
             name=box_id,
             kind=kind,
-            rating_a=rating_a,
             building_id=building,
+            **({"meter_class_a": rating_a} if kind == "meter" else {}),
             **{"termination_c": 75, "placement": "indoors", **enclosure},
         )
         self.add("bars", f"{box_id}-n", enclosure_id=box_id, kind="neutral", insulated=kind != "meter")
@@ -131,9 +132,14 @@ class JobBuilder:
                 part_b=box_id,
                 made=bond,
             )
-            landing = self.add(
+            main = self.add(
                 "devices", f"{box_id}-main", enclosure_id=box_id, name=f"{box_id} main", role="main", rating_a=main_a
-            )["id"]
+            )
+            landing = main["id"]
+            if kind == "panel":
+                self.add("buses", f"{box_id}-bus", enclosure_id=box_id, rating_a=rating_a, fed_by=landing)
+            else:
+                main["frame_a"] = rating_a
         start, start_n, start_g = self._start(fed_from, box_id, feeder_a)
         self.add(
             "runs",
@@ -169,8 +175,14 @@ class JobBuilder:
         kind = thing(self.job, "enclosures", fed_from)["kind"]
         if kind == "meter":
             return f"{fed_from}-lugs", f"{fed_from}-n", f"{fed_from}-n"
+        bus = next((item["id"] for item in self.job["buses"] if item["enclosure_id"] == fed_from), None)
         feeder = self.add(
-            "devices", f"{fed_from}-to-{box_id}"[:40], enclosure_id=fed_from, role="feeder", rating_a=feeder_a
+            "devices",
+            f"{fed_from}-to-{box_id}"[:40],
+            enclosure_id=fed_from,
+            role="feeder",
+            rating_a=feeder_a,
+            bus_id=bus,
         )
         return feeder["id"], f"{fed_from}-n", f"{fed_from}-g"
 

@@ -7,12 +7,17 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
+from nelvor.clauses import cover as burial
+from nelvor.clauses import device_rating as device
+from nelvor.clauses import grounding
+from nelvor.clauses import hot_conductors as conductor
+from nelvor.clauses import raceway_fill as raceway
+from nelvor.clauses import voltage_drop as drop
+from nelvor.clauses.load_kind import tally_of
 from nelvor.errors import CannotCompute
+from nelvor.judges.loads import LevelLoad, calculate
 from nelvor.model.things import Amendment, Load
 from nelvor.rulebook.rules import Rules, rulebook
-from nelvor.rules import burial, conductor, device, drop, grounding, raceway
-from nelvor.rules.load_kind import tally_of
-from nelvor.rules.loads import LevelLoad, calculate
 from nelvor.working import Figure, Recorder, exact
 
 CASES = tomllib.loads((Path(__file__).parent / "cases.toml").read_text())["case"]

@@ -15,7 +15,7 @@ def cases_of(name: str) -> list[dict]:
 def test_names() -> set[str]:
     """The names of all tests of the rules and reports, read from their sources."""
     found = set()
-    for folder in ("rules", "report"):
+    for folder in ("clauses", "judges", "topology", "report"):
         for path in (HERE.parent / folder).glob("test_*.py"):
             found |= {node.name for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.FunctionDef)}
     return found

@@ -59,7 +59,7 @@ class Api(WithDatabase):
 
         status, body = told("ampacity", {"edition": "2023", "size": "5/0"})
         self.assertEqual((status, body["issues"][0]["path"]), (422, "size"))
-        status, body = told("ampacity", {"edition": "2023", "size": "14", "material": "aluminium"})
+        status, body = told("ampacity", {"edition": "2023", "size": "14", "material": "aluminum"})
         self.assertEqual((status, body["error"]), (422, "cannot_compute"))
         self.assertEqual(told("horoscope", {"edition": "2023"})[0], 404)
         self.assertEqual(told("cover", {"edition": "1999"})[1]["error"], "unknown_edition")

@@ -43,7 +43,7 @@ class Questions(WithDatabase):
     def test_lawful_ways_of_a_run(self):
         found = self.ask("runs/compare", {"document": orchard(), "run_id": "to-barn"})
         self.assertEqual([way["hots"] for way in found["alternatives"] if way["chosen"]], ["1/0"])
-        self.assertIn("aluminium 1/0", found["prices"])
+        self.assertIn("aluminum 1/0", found["prices"])
         self.ask("runs/compare", {"document": orchard(), "run_id": "nowhere"}, 404)
         self.ask("runs/compare", {"document": orchard(), "run_id": 5}, 422)
 

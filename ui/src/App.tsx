@@ -1,14 +1,13 @@
 /** Who is signed in, and which page is shown. */
 import { useCallback, useEffect, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { ApiFailure, call, rememberCsrf, type Schemas } from "./api/client";
+import { ApiFailure, call, rememberCsrf, type Session } from "./api/client";
 import { FiguresPage } from "./figures/FiguresPage";
 import { JobPage } from "./job/JobPage";
 import { JobsPage } from "./jobs/JobsPage";
 import { SignIn } from "./jobs/SignIn";
 import { ShopPage } from "./shop/ShopPage";
 
-export type Session = Schemas["SessionOut"];
 type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; session: Session };
 
 const RETRY_MS = 2500;

@@ -15,10 +15,10 @@ from openpyxl.styles import Alignment, Font
 from openpyxl.worksheet.worksheet import Worksheet
 
 from nelvor.exchange.cells import harmless
+from nelvor.judges.loads import LevelLoad
 from nelvor.report.check import Report
 from nelvor.report.words import CAUTIONS, METHOD_OF_LOADS, group_name
-from nelvor.rules.loads import LevelLoad
-from nelvor.rules.zones import name_of
+from nelvor.topology.names import name_of
 from nelvor.working import Figure, Step
 
 BOLD = Font(bold=True)

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Literal
 
+from nelvor.clauses import grounding
+from nelvor.clauses.hot_conductors import size_index
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import Inputs, choice, given, impossible, quantity, rating
 from nelvor.figures.registry import QuickFigure
 from nelvor.model.vocabulary import Material, Size
-from nelvor.rules import grounding
-from nelvor.rules.conductor import size_index
 from nelvor.working import Recorder
 
 GROUP = "Grounding and bonding"
@@ -91,7 +91,7 @@ FIGURES = [
         GROUP,
         GroundingConductorInputs,
         _grounding_conductor,
-        {"edition": "2023", "device_a": 60, "material": "aluminium", "hot_size": "2", "least_hot_size": "4"},
+        {"edition": "2023", "device_a": 60, "material": "aluminum", "hot_size": "2", "least_hot_size": "4"},
     ),
     QuickFigure(
         "electrode-conductor",
@@ -100,7 +100,7 @@ FIGURES = [
         GROUP,
         ElectrodeConductorInputs,
         _electrode_conductor,
-        {"edition": "2023", "hot_size": "4/0", "material": "aluminium", "electrode": "rods"},
+        {"edition": "2023", "hot_size": "4/0", "material": "aluminum", "electrode": "rods"},
     ),
     QuickFigure(
         "bonding-jumper",
@@ -109,6 +109,6 @@ FIGURES = [
         GROUP,
         BondingJumperInputs,
         _bonding_jumper,
-        {"edition": "2023", "hot_size": "4/0", "material": "aluminium"},
+        {"edition": "2023", "hot_size": "4/0", "material": "aluminum"},
     ),
 ]

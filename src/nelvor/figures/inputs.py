@@ -7,11 +7,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from nelvor.clauses import wiring_methods
+from nelvor.clauses.hot_conductors import Circumstances
 from nelvor.errors import BadInput, Issue
 from nelvor.model.vocabulary import Insulation, Material
 from nelvor.rulebook.rules import rulebook
-from nelvor.rules import wiring
-from nelvor.rules.conductor import Circumstances
 from nelvor.working import Figure, Recorder, exact
 
 ENTERED = "entered"
@@ -85,14 +85,14 @@ class ConductorInputs(Inputs):
         return Circumstances(
             material=self.material,
             insulation=self.insulation,
-            insulation_c=wiring.insulation_temperature(self.insulation, self.location == "wet", recorder.rules),
+            insulation_c=wiring_methods.insulation_temperature(self.insulation, self.location == "wet", recorder.rules),
             termination_c=self.termination_c,
             sets=self.sets,
             ambient_c=exact(self.ambient_c),
             current_carrying=self.current_carrying,
             nipple=self.nipple,
             dwelling_share=dwelling_share,
-            cap_c=wiring.cable_cap_c(self.insulation),
+            cap_c=wiring_methods.cable_cap_c(self.insulation),
         )
 
 

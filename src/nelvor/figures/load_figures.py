@@ -7,17 +7,17 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from nelvor.clauses import measured_demand
+from nelvor.clauses.dwelling_standard import dryer_line, range_line
+from nelvor.clauses.heating_cooling import CLIMATE
+from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, LoadKind, Tally, tally_of
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import MOST_VA, Inputs, Part, choice, given, impossible, quantity, rating
 from nelvor.figures.registry import QuickFigure
+from nelvor.judges.loads import LevelLoad, Methods, calculate
 from nelvor.model.things import Load
 from nelvor.model.vocabulary import SpaceKind
-from nelvor.rules import measured_demand as measured
-from nelvor.rules.climate import CLIMATE
-from nelvor.rules.dwelling_standard import dryer_line, range_line
-from nelvor.rules.load_kind import SQUARE_ROOT_OF_3, LoadKind, Tally, tally_of
-from nelvor.rules.loads import LevelLoad, Methods, calculate
-from nelvor.rules.site import LINE_TO_LINE_V
+from nelvor.model.voltages import LINE_TO_LINE_V
 from nelvor.working import Recorder, exact
 
 GROUP = "Loads"
@@ -260,9 +260,9 @@ class MeasuredDemandInputs(Inputs):
 
 def _measured_demand(inputs: MeasuredDemandInputs, recorder: Recorder) -> Worked:
     root = SQUARE_ROOT_OF_3 if inputs.system == "wye_208_120" else 1
-    found = measured.measured_demand(
+    found = measured_demand.measured_demand(
         recorder,
-        measured.Recording(
+        measured_demand.Recording(
             exact(inputs.peak_kw),
             None if inputs.power_factor is None else exact(inputs.power_factor),
             exact(inputs.days),

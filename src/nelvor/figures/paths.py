@@ -8,15 +8,15 @@ from typing import Literal
 
 from pydantic import Field
 
+from nelvor.clauses import bending_space, cover, pull_box, raceway_fill, voltage_drop
+from nelvor.clauses.box_fill import BoxContents, box_volume
+from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.errors import CannotCompute
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import Inputs, Part, amperes, choice, feet, given, impossible, quantity
 from nelvor.figures.registry import QuickFigure
 from nelvor.model.vocabulary import SIZES, BurialLocation, Material, Method, Size, TradeSize, Wall
-from nelvor.rules import bending_space, boxes, burial, drop, raceway
-from nelvor.rules.box_fill import BoxContents, box_volume
-from nelvor.rules.conductor import size_index
-from nelvor.rules.load_kind import SQUARE_ROOT_OF_3
 from nelvor.working import Figure, Recorder, exact, shown
 
 GROUP = "The run"
@@ -60,9 +60,9 @@ class VoltageDropInputs(Inputs):
     limit_percent: float = quantity("Limit", "%", 3.0, gt=0, le=100)
 
 
-def _drop_case(inputs: VoltageDropInputs, recorder: Recorder) -> drop.DropCase:
+def _drop_case(inputs: VoltageDropInputs, recorder: Recorder) -> voltage_drop.DropCase:
     load = exact(inputs.load_a)
-    return drop.DropCase(
+    return voltage_drop.DropCase(
         method=inputs.method,
         material=inputs.material,
         sets=inputs.sets,
@@ -79,7 +79,7 @@ def _drop_case(inputs: VoltageDropInputs, recorder: Recorder) -> drop.DropCase:
 
 def _voltage_drop(inputs: VoltageDropInputs, recorder: Recorder) -> Worked:
     case = _drop_case(inputs, recorder)
-    here = drop.run_drop_percent(recorder, case)
+    here = voltage_drop.run_drop_percent(recorder, case)
     ahead = given(recorder, "Drop ahead", inputs.ahead_percent, "%")
     total = recorder.add("Drop from the service point", ahead, here, clause="feeder_vd_note")
     limit = given(recorder, "Limit", inputs.limit_percent, "%")
@@ -93,7 +93,12 @@ def _voltage_drop(inputs: VoltageDropInputs, recorder: Recorder) -> Worked:
 
 
 def _lengths_and_sizes(
-    inputs: VoltageDropInputs, case: drop.DropCase, here: Figure, ahead: Figure, limit: Figure, recorder: Recorder
+    inputs: VoltageDropInputs,
+    case: voltage_drop.DropCase,
+    here: Figure,
+    ahead: Figure,
+    limit: Figure,
+    recorder: Recorder,
 ) -> dict[str, Figure]:
     """What length this size could carry, and what size this length asks for."""
     found: dict[str, Figure] = {}
@@ -107,7 +112,7 @@ def _lengths_and_sizes(
     for size in SIZES:
         mark = recorder.mark()
         try:
-            percent = drop.run_drop_percent(recorder, replace(case, hot_size=size, neutral_size=size))
+            percent = voltage_drop.run_drop_percent(recorder, replace(case, hot_size=size, neutral_size=size))
         except CannotCompute:
             recorder.forget(mark)
             continue
@@ -121,10 +126,10 @@ def _lengths_and_sizes(
     return found | ({"one size up": larger} if larger else {})
 
 
-def _next_size(inputs: VoltageDropInputs, case: drop.DropCase, recorder: Recorder) -> Figure | None:
+def _next_size(inputs: VoltageDropInputs, case: voltage_drop.DropCase, recorder: Recorder) -> Figure | None:
     for size in SIZES[size_index(inputs.size) + 1 :]:
         try:
-            return drop.run_drop_percent(recorder, replace(case, hot_size=size, neutral_size=size))
+            return voltage_drop.run_drop_percent(recorder, replace(case, hot_size=size, neutral_size=size))
         except CannotCompute:
             continue
     return None
@@ -153,7 +158,7 @@ def _raceway_fill(inputs: RacewayFillInputs, recorder: Recorder) -> Worked:
     if count == 0:
         raise impossible("conductors", "nothing is in the raceway.", "Enter conductors or cables.")
     areas = [
-        raceway.conductors_area(
+        raceway_fill.conductors_area(
             recorder,
             kind,
             [item.size for item in inputs.conductors if item.insulation == kind for _ in range(item.count)],
@@ -161,16 +166,16 @@ def _raceway_fill(inputs: RacewayFillInputs, recorder: Recorder) -> Worked:
         for kind in dict.fromkeys(item.insulation for item in inputs.conductors if item.insulation != BARE)
     ]
     areas += [
-        raceway.bare_area(recorder, item.size, item.count) for item in inputs.conductors if item.insulation == BARE
+        raceway_fill.bare_area(recorder, item.size, item.count) for item in inputs.conductors if item.insulation == BARE
     ]
     if inputs.cables:
-        areas.append(raceway.cables_area(recorder, [exact(item.diameter_in) for item in inputs.cables]))
+        areas.append(raceway_fill.cables_area(recorder, [exact(item.diameter_in) for item in inputs.cables]))
     area = areas[0] if len(areas) == 1 else recorder.add("Area of everything", *areas, clause="fill_ch9")
-    allowed = raceway.allowed_fill(recorder, count, given(recorder, "Length", inputs.length_in, "in"))
+    allowed = raceway_fill.allowed_fill(recorder, count, given(recorder, "Length", inputs.length_in, "in"))
     if inputs.trade_size is None:
-        fill = raceway.smallest_raceway(recorder, inputs.method, area, allowed)
+        fill = raceway_fill.smallest_raceway(recorder, inputs.method, area, allowed)
     else:
-        fill = raceway.fill_of(recorder, inputs.method, inputs.trade_size, area, allowed)
+        fill = raceway_fill.fill_of(recorder, inputs.method, inputs.trade_size, area, allowed)
     text = f"{fill.trade_size} in is filled to {float(fill.filled_percent):.1f} % of {float(fill.allowed_percent):g} %."
     remarks = [Remark("holds" if fill.fits else "must_fix", text, "fill_ch9")]
     remarks += _jamming(inputs, fill.trade_size, recorder)
@@ -183,7 +188,7 @@ def _jamming(inputs: RacewayFillInputs, trade_size: str, recorder: Recorder) -> 
     only = inputs.conductors[0]
     if only.insulation == BARE:
         return []
-    ratio, may = raceway.jam_ratio(recorder, inputs.method, trade_size, only.insulation, only.size)
+    ratio, may = raceway_fill.jam_ratio(recorder, inputs.method, trade_size, only.insulation, only.size)
     if not may:
         return []
     text = f"Three conductors at {shown(ratio.number, 3)} times their diameter may jam in a bend."
@@ -197,7 +202,7 @@ class CoverInputs(Inputs):
 
 
 def _cover(inputs: CoverInputs, recorder: Recorder) -> Worked:
-    found = burial.cover_needed(recorder, inputs.method, inputs.above, inputs.residential_branch)
+    found = cover.cover_needed(recorder, inputs.method, inputs.above, inputs.residential_branch)
     remarks = [Remark("advice", "A warning ribbon above a feeder is good practice.", "burial_warning_ribbon_service")]
     if inputs.above == "under_building":
         remarks.append(Remark("holds", "Under a building the conductors lie in a raceway.", "burial_depth"))
@@ -221,7 +226,7 @@ def _conduit_body(inputs: ConduitBodyInputs, recorder: Recorder) -> Worked:
     marked = None
     if inputs.marked_size is not None and inputs.marked_count is not None:
         marked = (inputs.marked_size, inputs.marked_count)
-    found = boxes.conduit_body(
+    found = pull_box.conduit_body(
         recorder, inputs.shape, inputs.method, inputs.trade_size, inputs.size, inputs.count, marked
     )
     main = found.length or found.area
@@ -250,9 +255,9 @@ class PullBoxInputs(Inputs):
 
 def _pull_box(inputs: PullBoxInputs, recorder: Recorder) -> Worked:
     pulls = [
-        boxes.Pull(item.enters, item.leaves, item.enters_size, item.leaves_size, item.row) for item in inputs.pulls
+        pull_box.Pull(item.enters, item.leaves, item.enters_size, item.leaves_size, item.row) for item in inputs.pulls
     ]
-    box = boxes.pull_box(recorder, inputs.largest_conductor, pulls)
+    box = pull_box.pull_box(recorder, inputs.largest_conductor, pulls)
     sides = {"width": box.width, "height": box.height}
     others = {label: figure for label, figure in sides.items() if figure is not None}
     if box.spacings:
@@ -328,7 +333,7 @@ FIGURES = [
         GROUP,
         VoltageDropInputs,
         _voltage_drop,
-        {"edition": "2023", "load_a": 60, "length_ft": 180, "size": "1/0", "material": "aluminium"},
+        {"edition": "2023", "load_a": 60, "length_ft": 180, "size": "1/0", "material": "aluminum"},
     ),
     QuickFigure(
         "raceway-fill",

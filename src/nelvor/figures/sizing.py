@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from nelvor.clauses import device_rating, hot_conductors, neutral, wiring_methods
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import (
     ConductorInputs,
@@ -23,8 +24,6 @@ from nelvor.figures.inputs import (
 )
 from nelvor.figures.registry import QuickFigure
 from nelvor.model.vocabulary import Material, Size
-from nelvor.rules import conductor, device, wiring
-from nelvor.rules import neutral as neutral_rules
 from nelvor.working import Figure, Recorder, exact
 
 
@@ -51,18 +50,18 @@ class AmpacityInputs(ConductorInputs):
     stretches: list[StretchInputs] = Field(default_factory=list, title="Stretches that differ", max_length=20)
 
 
-def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> conductor.Circumstances:
+def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> hot_conductors.Circumstances:
     whole = inputs.circumstances(recorder)
     if not inputs.stretches:
         return whole
     if inputs.length_ft is None:
         raise impossible("length_ft", "a stretch differs and the whole length is empty.", "Enter the whole length.")
     stretches = tuple(
-        conductor.Stretch(
+        hot_conductors.Stretch(
             f"stretch {number}",
             exact(item.length_ft),
-            conductor.Surroundings(
-                wiring.insulation_temperature(inputs.insulation, item.location == "wet", recorder.rules),
+            hot_conductors.Surroundings(
+                wiring_methods.insulation_temperature(inputs.insulation, item.location == "wet", recorder.rules),
                 exact(item.ambient_c),
                 item.current_carrying,
                 inputs.nipple,
@@ -81,9 +80,9 @@ def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> conductor.Cir
 
 def _ampacity(inputs: AmpacityInputs, recorder: Recorder) -> Worked:
     circumstances = _with_stretches(inputs, recorder)
-    at_terminals, ampacity = conductor.final_ampacity(recorder, inputs.size, circumstances)
+    at_terminals, ampacity = hot_conductors.final_ampacity(recorder, inputs.size, circumstances)
     remarks = []
-    allowed = conductor.largest_device(recorder, ampacity)
+    allowed = hot_conductors.largest_device(recorder, ampacity)
     if allowed:
         remarks.append(Remark("holds", f"A device of {allowed.text} A may protect it.", "next_size_up_ocpd"))
     elif ampacity.number in recorder.rules.standard_ratings():
@@ -109,8 +108,8 @@ def _conductor(inputs: ConductorChoiceInputs, recorder: Recorder) -> Worked:
             reason = "a branch circuit does not carry the whole load of a dwelling unit."
             raise impossible("several_receptacles", reason, "Clear one of the two ticks.")
     circumstances = inputs.circumstances(recorder, inputs.whole_dwelling)
-    demand = conductor.Demand(actual, design, chosen, inputs.several_receptacles)
-    found = conductor.smallest_hots(recorder, circumstances, demand)
+    demand = hot_conductors.Demand(actual, design, chosen, inputs.several_receptacles)
+    found = hot_conductors.smallest_hots(recorder, circumstances, demand)
     return Worked(found.figure, {"device": chosen, "ampacity": found.ampacity, "design load": design})
 
 
@@ -122,7 +121,7 @@ def _load_of(inputs: ConductorChoiceInputs, recorder: Recorder) -> tuple[Figure,
 
 def _device_of(device_a: float | None, design: Figure, recorder: Recorder) -> Figure:
     if device_a is None:
-        return device.smallest_device(recorder, design)
+        return device_rating.smallest_device(recorder, design)
     entered = given(recorder, "Device", device_a, "A")
     if not recorder.at_least("The device carries the load", entered, design, clause="continuous_125_feeder_ocpd"):
         raise impossible(
@@ -153,7 +152,7 @@ def _device(inputs: DeviceInputs, recorder: Recorder) -> Worked:
     if inputs.continuous_a + inputs.noncontinuous_a == 0:
         raise impossible("continuous_a", "there is no load.", "Enter a continuous load or one that is not.")
     _, design = design_load(recorder, inputs.continuous_a, inputs.noncontinuous_a)
-    return Worked(device.smallest_device(recorder, design), {"design load": design})
+    return Worked(device_rating.smallest_device(recorder, design), {"design load": design})
 
 
 class StandardSizeInputs(Inputs):
@@ -188,7 +187,7 @@ class NeutralInputs(ConductorInputs):
 
 
 def _neutral(inputs: NeutralInputs, recorder: Recorder) -> Worked:
-    found = neutral_rules.neutral(
+    found = neutral.neutral(
         recorder,
         inputs.circumstances(recorder),
         inputs.hot_size,
@@ -235,7 +234,7 @@ FIGURES = [
         "Devices and conductors",
         ConductorChoiceInputs,
         _conductor,
-        {"edition": "2023", "continuous_a": 40, "noncontinuous_a": 48, "material": "aluminium"},
+        {"edition": "2023", "continuous_a": 40, "noncontinuous_a": 48, "material": "aluminum"},
     ),
     QuickFigure(
         "neutral",

@@ -7,6 +7,9 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from nelvor.clauses import motors, taps, transformer_secondary
+from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
+from nelvor.clauses.tap_conditions import End, RuleAnswer, smallest_of
 from nelvor.figures.answer import Outcome, Remark, Worked
 from nelvor.figures.inputs import (
     ConductorInputs,
@@ -24,9 +27,6 @@ from nelvor.figures.inputs import (
 )
 from nelvor.figures.registry import QuickFigure
 from nelvor.model.vocabulary import Size
-from nelvor.rules import motors, secondary, taps
-from nelvor.rules.load_kind import SQUARE_ROOT_OF_3
-from nelvor.rules.tap_conditions import End, RuleAnswer, smallest_of
 from nelvor.working import Figure, Recorder, exact
 
 GROUP = "Taps, motors, panels"
@@ -125,7 +125,7 @@ class SecondaryInputs(SmallConductorInputs):
 
 
 def _secondary(inputs: SecondaryInputs, recorder: Recorder) -> Worked:
-    case = secondary.SecondaryCase(
+    case = transformer_secondary.SecondaryCase(
         primary_v=given(recorder, "Primary volts", inputs.primary_v, "V"),
         secondary_v=given(recorder, "Secondary volts", inputs.secondary_v, "V"),
         primary_device=given(recorder, "Primary device", inputs.primary_device_a, "A"),
@@ -136,7 +136,7 @@ def _secondary(inputs: SecondaryInputs, recorder: Recorder) -> Worked:
         transformer_rated_a=_secondary_current(inputs, recorder),
     )
     return _judged(
-        secondary.judge_secondary(recorder, case),
+        transformer_secondary.judge_secondary(recorder, case),
         inputs.size,
         recorder,
         "No rule fits: set a device at the transformer.",

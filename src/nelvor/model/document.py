@@ -14,28 +14,32 @@ from nelvor.model.things import (
     Bond,
     Box,
     Building,
+    Bus,
     Conductor,
     Device,
     DwellingUnit,
     Electrode,
     Enclosure,
-    FieldRecord,
+    Interlock,
     Load,
     Lugs,
     Measurement,
+    MetalPath,
     Price,
     Pull,
+    Reach,
     Run,
     Source,
     Stretch,
     Tap,
+    Throw,
     Transfer,
     Transformer,
 )
-from nelvor.model.vocabulary import OtherLoadMethod
+from nelvor.model.vocabulary import OtherLoadMethod, RuleSet
 
 FORMAT: Literal["nelvor-job"] = "nelvor-job"
-VERSION: Literal[3] = 3
+VERSION: Literal[4] = 4
 
 Percent = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 
@@ -43,6 +47,7 @@ Percent = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 class Settings(Part):
     """What holds for the whole job."""
 
+    rule_set: RuleSet = "us"
     edition: str = Field(max_length=20)
     authority: Name = ""
     feeder_drop_limit_percent: Percent = 3.0
@@ -58,7 +63,7 @@ class Document(Part):
     """A job: one JSON document, flat lists of things joined by ids."""
 
     format: Literal["nelvor-job"] = FORMAT
-    version: Literal[3] = VERSION
+    version: Literal[4] = VERSION
     name: Name
     note: Note = ""
     settings: Settings
@@ -66,24 +71,28 @@ class Document(Part):
     buildings: list[Building] = Field(default_factory=list, max_length=MOST_THINGS)
     dwelling_units: list[DwellingUnit] = Field(default_factory=list, max_length=MOST_THINGS)
     enclosures: list[Enclosure] = Field(default_factory=list, max_length=MOST_THINGS)
+    buses: list[Bus] = Field(default_factory=list, max_length=MOST_THINGS)
     devices: list[Device] = Field(default_factory=list, max_length=MOST_THINGS)
     lugs: list[Lugs] = Field(default_factory=list, max_length=MOST_THINGS)
     bars: list[Bar] = Field(default_factory=list, max_length=MOST_THINGS)
+    reaches: list[Reach] = Field(default_factory=list, max_length=MOST_THINGS)
     bonds: list[Bond] = Field(default_factory=list, max_length=MOST_THINGS)
     runs: list[Run] = Field(default_factory=list, max_length=MOST_THINGS)
     stretches: list[Stretch] = Field(default_factory=list, max_length=MOST_THINGS)
     boxes: list[Box] = Field(default_factory=list, max_length=MOST_THINGS)
     pulls: list[Pull] = Field(default_factory=list, max_length=MOST_THINGS)
     conductors: list[Conductor] = Field(default_factory=list, max_length=MOST_THINGS)
+    metal_paths: list[MetalPath] = Field(default_factory=list, max_length=MOST_THINGS)
     electrodes: list[Electrode] = Field(default_factory=list, max_length=MOST_THINGS)
     loads: list[Load] = Field(default_factory=list, max_length=MOST_THINGS)
     transfers: list[Transfer] = Field(default_factory=list, max_length=MOST_THINGS)
+    throws: list[Throw] = Field(default_factory=list, max_length=MOST_THINGS)
+    interlocks: list[Interlock] = Field(default_factory=list, max_length=MOST_THINGS)
     transformers: list[Transformer] = Field(default_factory=list, max_length=MOST_THINGS)
     taps: list[Tap] = Field(default_factory=list, max_length=MOST_THINGS)
     measurements: list[Measurement] = Field(default_factory=list, max_length=MOST_THINGS)
     prices: list[Price] = Field(default_factory=list, max_length=MOST_THINGS)
     amendments: list[Amendment] = Field(default_factory=list, max_length=MOST_THINGS)
-    field_records: list[FieldRecord] = Field(default_factory=list, max_length=MOST_THINGS)
 
     def things(self) -> Iterator[tuple[str, Thing]]:
         """Yield every thing with the name of its list, in document order."""
@@ -97,22 +106,26 @@ LISTS: dict[str, type[Thing]] = {
     "buildings": Building,
     "dwelling_units": DwellingUnit,
     "enclosures": Enclosure,
+    "buses": Bus,
     "devices": Device,
     "lugs": Lugs,
     "bars": Bar,
+    "reaches": Reach,
     "bonds": Bond,
     "runs": Run,
     "stretches": Stretch,
     "boxes": Box,
     "pulls": Pull,
     "conductors": Conductor,
+    "metal_paths": MetalPath,
     "electrodes": Electrode,
     "loads": Load,
     "transfers": Transfer,
+    "throws": Throw,
+    "interlocks": Interlock,
     "transformers": Transformer,
     "taps": Tap,
     "measurements": Measurement,
     "prices": Price,
     "amendments": Amendment,
-    "field_records": FieldRecord,
 }

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from nelvor.model.changes.operations import Insert
 from nelvor.model.document import Document
-from nelvor.model.operations import Insert
 from nelvor.model.things import Amendment
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+from dataclasses import dataclass
 from typing import Any, NoReturn
 
 from pydantic import ValidationError
@@ -11,9 +12,9 @@ from pydantic import ValidationError
 from nelvor.errors import BadInput, Issue
 from nelvor.model.base import Thing
 from nelvor.model.document import FORMAT, LISTS, VERSION, Document
+from nelvor.model.field_log import SECTION, FieldEntry, entries_of
 from nelvor.model.migrate import known_version, migrated
-from nelvor.model.references import loop_issues, reference_issues
-from nelvor.model.resolve import resolve
+from nelvor.model.references import reference_issues
 
 LARGEST_DOCUMENT_BYTES = 10 * 1024 * 1024
 DEEPEST_NESTING = 32
@@ -104,6 +105,14 @@ def read_json(raw: bytes) -> Any:
     return value
 
 
+@dataclass(frozen=True)
+class JobFile:
+    """What a file of a job holds: the design document, and the log of what was done on site."""
+
+    document: Document
+    field_log: tuple[FieldEntry, ...]
+
+
 def parse_bytes(raw: bytes) -> Document:
     """Return the document held in JSON text.
 
@@ -117,7 +126,16 @@ def parse_value(value: Any) -> Document:
     """Return the document held in a JSON value that ``read_json`` would accept.
 
     Raises:
-        BadInput: with every issue found: wrong types, out of range, unknown ids, loops.
+        BadInput: with every issue found: wrong types, out of range, unknown ids.
+    """
+    return parse_job(value).document
+
+
+def parse_job(value: Any) -> JobFile:
+    """Return the document and the field log held in a JSON value that ``read_json`` would accept.
+
+    Raises:
+        BadInput: with every issue found.
     """
     if not isinstance(value, dict) or value.get("format") != FORMAT:
         _refuse("wrong_format", "this is not a job document.", f'A job says "format": "{FORMAT}".', "format")
@@ -128,17 +146,16 @@ def parse_value(value: Any) -> Document:
             f"This program reads versions up to {VERSION}.",
             "version",
         )
-    value = migrated(value)
+    value = dict(migrated(value))
+    field_log = entries_of(value.pop(SECTION, []))
     try:
         document = Document.model_validate(value)
     except ValidationError as failure:
         raise BadInput(issues_of(failure, value)) from None
     issues = _proposal_issues(document) or reference_issues(document)
-    if not issues:
-        issues = loop_issues(resolve(document, "existing")) + loop_issues(resolve(document, "proposed"))
     if issues:
         raise BadInput(_once(issues)[:MOST_ISSUES_TOLD])
-    return document
+    return JobFile(document, tuple(field_log))
 
 
 def _once(issues: list[Issue]) -> list[Issue]:

@@ -1,44 +1,85 @@
-"""Which things name which, and the two structural refusals: unknown ids and loops of feeders."""
+"""Which things name which others, and what becomes of a thing when one that it names is taken away.
+
+The one definition: the interface's own is generated from it.
+"""
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
 
 from nelvor.errors import Issue
 from nelvor.model.base import Thing
 from nelvor.model.document import Document
-from nelvor.model.things import Bar, Device, Lugs
+from nelvor.model.things import Bar, Bus, Device, Lugs
 
-TERMINALS = ("devices", "lugs")
-PARTS = ("bars", "enclosures", "devices", "lugs", "sources")
 
-REFERENCES: dict[str, dict[str, tuple[str, ...]]] = {
-    "dwelling_units": {"building_id": ("buildings",)},
-    "enclosures": {"building_id": ("buildings",)},
-    "devices": {"enclosure_id": ("enclosures",)},
-    "lugs": {"enclosure_id": ("enclosures",)},
-    "bars": {"enclosure_id": ("enclosures",)},
-    "bonds": {"enclosure_id": ("enclosures",), "part_a": ("bars", "enclosures"), "part_b": ("bars", "enclosures")},
-    "runs": {"from_part": (*TERMINALS, "sources"), "to_part": TERMINALS},
-    "stretches": {"run_id": ("runs",)},
-    "pulls": {"box_id": ("boxes",), "run_id": ("runs",)},
-    "conductors": {"run_id": ("runs",), "from_part": PARTS, "to_part": PARTS},
-    "electrodes": {"building_id": ("buildings",), "connects_to": ("bars", "enclosures")},
-    "loads": {"enclosure_id": ("enclosures",), "dwelling_unit_id": ("dwelling_units",)},
-    "transfers": {
-        "enclosure_id": ("enclosures",),
-        "normal_part": TERMINALS,
-        "standby_part": TERMINALS,
-        "load_part": TERMINALS,
+@dataclass(frozen=True)
+class Reference:
+    """A property that holds the id of another thing.
+
+    ``owning``: the thing cannot be without the one that it names and goes with it; ``naming``: the property is emptied.
+    """
+
+    lists: tuple[str, ...]
+    kind: Literal["owning", "naming"] = "owning"
+
+
+TERMINALS = ("devices", "lugs", "buses")
+ENDS = (*TERMINALS, "sources")
+PARTS = ("bars", "enclosures", *ENDS)
+JOINED = ("bars", "enclosures", "sources", "throws")
+PLACES = ("enclosures", "buildings")
+
+
+def _owning(*lists: str) -> Reference:
+    return Reference(lists, "owning")
+
+
+def _naming(*lists: str) -> Reference:
+    return Reference(lists, "naming")
+
+
+REFERENCES: dict[str, dict[str, Reference]] = {
+    "sources": {"enclosure_id": _naming("enclosures")},
+    "dwelling_units": {"building_id": _naming("buildings")},
+    "enclosures": {"building_id": _naming("buildings")},
+    "buses": {"enclosure_id": _owning("enclosures"), "fed_by": _naming("devices", "lugs")},
+    "devices": {"enclosure_id": _owning("enclosures"), "bus_id": _naming("buses")},
+    "lugs": {"enclosure_id": _owning("enclosures"), "bus_id": _naming("buses")},
+    "bars": {"enclosure_id": _owning("enclosures")},
+    "reaches": {"enclosure_a": _owning("enclosures"), "enclosure_b": _owning("enclosures")},
+    "bonds": {"enclosure_id": _owning("enclosures"), "part_a": _owning(*JOINED), "part_b": _owning(*JOINED)},
+    "runs": {"from_part": _owning(*ENDS), "to_part": _owning(*ENDS)},
+    "stretches": {"run_id": _owning("runs")},
+    "pulls": {"box_id": _owning("boxes"), "run_id": _owning("runs")},
+    "conductors": {"run_id": _owning("runs"), "from_part": _owning(*PARTS), "to_part": _owning(*PARTS)},
+    "metal_paths": {"end_a": _naming(*PLACES), "end_b": _naming(*PLACES)},
+    "electrodes": {"building_id": _naming("buildings"), "connects_to": _naming("bars", "enclosures")},
+    "loads": {
+        "enclosure_id": _owning("enclosures"),
+        "device_id": _naming("devices"),
+        "dwelling_unit_id": _naming("dwelling_units"),
     },
-    "transformers": {"enclosure_id": ("enclosures",), "primary_part": TERMINALS, "secondary_part": TERMINALS},
-    "measurements": {"enclosure_id": ("enclosures",)},
-    "taps": {"run_id": ("runs",), "tap_run_id": ("runs",)},
+    "transfers": {"enclosure_id": _owning("enclosures"), "load_part": _owning(*TERMINALS)},
+    "throws": {
+        "transfer_id": _owning("transfers"),
+        "part": _owning(*TERMINALS),
+        "neutral_part": _naming("bars", "enclosures"),
+    },
+    "interlocks": {"device_a": _owning("devices"), "device_b": _owning("devices")},
+    "transformers": {
+        "enclosure_id": _owning("enclosures"),
+        "primary_part": _owning(*TERMINALS),
+        "secondary_part": _owning(*TERMINALS),
+    },
+    "measurements": {"enclosure_id": _owning("enclosures")},
+    "taps": {"run_id": _owning("runs"), "tap_run_id": _owning("runs")},
 }
 
 
-def _homes(document: Document) -> tuple[dict[str, str], list[Issue]]:
+def homes_of(document: Document) -> tuple[dict[str, str], list[Issue]]:
     """Return the list each id lives in, and an issue for each id used twice."""
     homes: dict[str, str] = {}
     issues = []
@@ -58,18 +99,18 @@ def _homes(document: Document) -> tuple[dict[str, str], list[Issue]]:
 
 def _named_ids(list_name: str, thing: Thing) -> Iterator[tuple[str, str, tuple[str, ...]]]:
     """Yield (path, id, allowed lists) of every reference, in existing and proposed values."""
-    for field_name, allowed in REFERENCES.get(list_name, {}).items():
+    for field_name, reference in REFERENCES.get(list_name, {}).items():
         existing = getattr(thing, field_name)
         if existing is not None:
-            yield f"{list_name}.{thing.id}.{field_name}", existing, allowed
+            yield f"{list_name}.{thing.id}.{field_name}", existing, reference.lists
         proposed = thing.proposed.get(field_name)
         if proposed is not None:
-            yield f"{list_name}.{thing.id}.proposed.{field_name}", proposed, allowed
+            yield f"{list_name}.{thing.id}.proposed.{field_name}", proposed, reference.lists
 
 
 def reference_issues(document: Document) -> list[Issue]:
     """Return an issue for each id used twice and each reference that leads nowhere."""
-    homes, issues = _homes(document)
+    homes, issues = homes_of(document)
     for list_name, thing in document.things():
         for path, target, allowed in _named_ids(list_name, thing):
             home = homes.get(target)
@@ -78,77 +119,19 @@ def reference_issues(document: Document) -> list[Issue]:
                 issues.append(
                     Issue("unknown_id", path, f"{target} {found}.", f"Name one of the {' or '.join(allowed)}.")
                 )
-    for record in document.field_records:
-        if record.thing_id not in homes:
-            issues.append(
-                Issue(
-                    "unknown_id",
-                    f"field_records.{record.id}.thing_id",
-                    f"{record.thing_id} is not in this job.",
-                    "Name a thing of this job.",
-                )
-            )
     return issues
 
 
 def owner_of_parts(document: Document) -> dict[str, str]:
-    """Return, for each device, lugs and bar, the id of its enclosure; sources and enclosures own themselves.
+    """Return, for each device, lugs, bus, bar and source, the id of its enclosure; a source without one and an
+    enclosure own themselves.
 
     Parts of an enclosure that is not there in this state belong to nothing and are left out.
     """
-    owners = {source.id: source.id for source in document.sources}
-    owners |= {enclosure.id: enclosure.id for enclosure in document.enclosures}
+    owners = {enclosure.id: enclosure.id for enclosure in document.enclosures}
     standing = set(owners)
-    parts: list[Device | Lugs | Bar] = [*document.devices, *document.lugs, *document.bars]
+    parts: list[Device | Lugs | Bus | Bar] = [*document.devices, *document.lugs, *document.buses, *document.bars]
     owners |= {part.id: part.enclosure_id for part in parts if part.enclosure_id in standing}
+    for source in document.sources:
+        owners[source.id] = source.enclosure_id if source.enclosure_id in standing else source.id
     return owners
-
-
-def loop_issues(document: Document) -> list[Issue]:
-    """Return an issue for each run that closes a loop of feeders. References must be sound.
-
-    The document must be resolved to one state, since a move may lawfully reverse a feed.
-    """
-    owners = owner_of_parts(document)
-    fed_from: dict[str, list[tuple[str, str]]] = defaultdict(list)
-    waiting: dict[str, int] = defaultdict(int)
-    runs = [run for run in document.runs if run.from_part in owners and run.to_part in owners]
-    for run in runs:
-        upstream, downstream = owners[run.from_part], owners[run.to_part]
-        fed_from[upstream].append((downstream, run.id))
-        waiting[downstream] += 1
-    ready = [owner for owner in {*owners.values()} if waiting[owner] == 0]
-    settled: set[str] = set()
-    while ready:
-        owner = ready.pop()
-        settled.add(owner)
-        for downstream, _ in fed_from[owner]:
-            waiting[downstream] -= 1
-            if waiting[downstream] == 0:
-                ready.append(downstream)
-    return [
-        Issue(
-            "loop",
-            f"runs.{run.id}.from_part",
-            "this run closes a loop: the enclosure would feed itself.",
-            "Feed it from an enclosure that it does not feed.",
-        )
-        for run in runs
-        if _in_loop(owners[run.from_part], owners[run.to_part], settled, fed_from)
-    ]
-
-
-def _in_loop(start: str, end: str, settled: set[str], fed_from: dict[str, list[tuple[str, str]]]) -> bool:
-    """Tell whether power leaving ``end`` comes back to ``start``."""
-    if start in settled or end in settled:
-        return False
-    seen, stack = {end}, [end]
-    while stack:
-        owner = stack.pop()
-        if owner == start:
-            return True
-        for downstream, _ in fed_from[owner]:
-            if downstream not in seen:
-                seen.add(downstream)
-                stack.append(downstream)
-    return False

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal, get_args
+from typing import Annotated, Any, Literal, get_args
+
+from pydantic import BeforeValidator
 
 Size = Literal[
     "18",
@@ -39,7 +41,14 @@ Size = Literal[
 SIZES: tuple[str, ...] = get_args(Size)
 
 TradeSize = Literal["3/8", "1/2", "3/4", "1", "1-1/4", "1-1/2", "2", "2-1/2", "3", "3-1/2", "4", "5", "6"]
-Material = Literal["copper", "aluminium"]
+
+
+def _as_spelled_here(value: Any) -> Any:
+    """Read the older spelling of the metal."""
+    return "aluminum" if value == "aluminium" else value
+
+
+Material = Annotated[Literal["copper", "aluminum"], BeforeValidator(_as_spelled_here)]
 Insulation = Literal[
     "THHN", "THWN", "THWN-2", "XHHW", "XHHW-2", "RHW-2", "USE-2", "TW", "THW", "UF-B", "NM-B", "SER", "MC", "PV wire"
 ]
@@ -71,6 +80,16 @@ EnclosureKind = Literal[
 ]
 ServiceMarking = Literal["suitable", "only_suitable", "unmarked"]
 EmergencyMarking = Literal["none", "service_disconnect", "meter_disconnect", "not_service_equipment"]
+OutputKind = Literal["with_neutral", "line_to_line", "two_wire_120"]
+NeutralPath = Literal["passes", "opens", "none"]
+RelayKind = Literal["none", "closes_when_islanded", "always_closed", "disabled"]
+SourceMarking = Literal["bonded_neutral", "floating_neutral"]
+Leg = Literal["L1", "L2", "L3"]
+BusEnd = Literal["top", "bottom", "middle", "none"]
+Numbering = Literal["odd_even", "sequential", "inverted"]
+HalfSpace = Literal["first", "second"]
+MetalPathKind = Literal["water_pipe", "gas_pipe", "building_steel", "fence", "shield", "other"]
+RuleSet = Literal["us"]
 DeviceRole = Literal["main", "feeder", "branch", "source"]
 DeviceKind = Literal["breaker", "fuses", "switch"]
 BondKind = Literal["screw", "strap", "wire", "factory", "tied_bars", "branch_neutral", "branch_ground", "relay"]

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from reportlab.platypus import Flowable
 
+from nelvor.clauses.wiring_methods import METHOD_WORDS
+from nelvor.judges.run import RunAnswer
 from nelvor.model.things import Stretch
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
 from nelvor.report.check import Report
 from nelvor.report.words import box_words, thing_words
-from nelvor.rules.run import RunAnswer
-from nelvor.rules.wiring import METHOD_WORDS
-from nelvor.rules.zones import run_name
+from nelvor.topology.names import run_name
 from nelvor.working import exact, shown
 
 

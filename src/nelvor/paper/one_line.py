@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from reportlab.graphics.shapes import Circle, Drawing, Line, Rect, String
 from reportlab.pdfbase.pdfmetrics import stringWidth
 
+from nelvor.judges.run import RunAnswer
 from nelvor.paper.style import BOLD, GROUND, INK, NEUTRAL, REGULAR, SHADE, register_fonts
 from nelvor.report.check import Report
 from nelvor.report.path import Place
 from nelvor.report.words import run_tag
-from nelvor.rules.run import RunAnswer
-from nelvor.rules.zones import name_of
+from nelvor.topology.names import name_of
 
 BOX_WIDTH, BOX_HEIGHT = 64.0, 38.0
 ROW_HEIGHT = 92.0
@@ -158,12 +158,12 @@ def _box(drawing: Drawing, report: Report, grid: Grid, column: int, place: Place
 
 
 def _ratings(report: Report, enclosure_id: str) -> str:
-    enclosure = report.site.enclosures[enclosure_id]
     main = report.site.main_of(enclosure_id)
     for transformer in report.site.document.transformers:
         if transformer.enclosure_id == enclosure_id and transformer.kva is not None:
             return f"{transformer.kva:g} kVA"
-    rating = f"{enclosure.rating_a:g} A" if enclosure.rating_a is not None else "rating ?"
+    label = report.site.rating_a(enclosure_id)
+    rating = f"{label:g} A" if label is not None else "rating ?"
     if main is None:
         return f"{rating}, lugs"
     return f"{rating}, main {main.rating_a:g} A" if main.rating_a is not None else f"{rating}, main"

@@ -10,6 +10,9 @@ from reportlab.lib.units import inch
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
 
+from nelvor.clauses.wiring_methods import METHOD_WORDS
+from nelvor.judges.loads import LevelLoad
+from nelvor.judges.run import RunAnswer
 from nelvor.paper.along_runs import along_runs
 from nelvor.paper.one_line import one_line, shown_length
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
@@ -24,10 +27,7 @@ from nelvor.report.words import (
     group_name,
     thing_words,
 )
-from nelvor.rules.loads import LevelLoad
-from nelvor.rules.run import RunAnswer
-from nelvor.rules.wiring import METHOD_WORDS
-from nelvor.rules.zones import name_of, run_name
+from nelvor.topology.names import name_of, run_name
 from nelvor.working import shown
 
 PAGE = landscape(letter)

@@ -6,21 +6,23 @@ from collections import defaultdict
 from dataclasses import dataclass
 
 from nelvor import ENGINE_VERSION
+from nelvor.judges.bonds import BondAnswer, bond_answers
+from nelvor.judges.boxes import BoxAnswer, box_answers
+from nelvor.judges.electrodes import electrode_answers
+from nelvor.judges.loads import LevelLoads, level_loads
+from nelvor.judges.panel import PanelAnswer, panel_answers
+from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material, solve_runs
+from nelvor.judges.scope import not_computed
+from nelvor.judges.spare_capacity import CapacityAnswer, capacity_answers
+from nelvor.judges.supply import supply_verdicts
+from nelvor.judges.transformer import transformer_verdicts
+from nelvor.judges.verdict import Verdict
+from nelvor.model.changes.ids import taken_ids
 from nelvor.model.document import Document
 from nelvor.model.resolve import State, resolve
 from nelvor.report.path import Place, places
 from nelvor.rulebook.rules import Rules, rulebook
-from nelvor.rules.bonding import BondAnswer, bond_answers
-from nelvor.rules.capacity import CapacityAnswer, capacity_answers
-from nelvor.rules.electrodes import electrode_answers
-from nelvor.rules.loads import LevelLoads, level_loads
-from nelvor.rules.panel import PanelAnswer, panel_answers
-from nelvor.rules.pull_points import BoxAnswer, box_answers
-from nelvor.rules.run import RunAnswer, in_other_material, solve_runs
-from nelvor.rules.scope import not_computed
-from nelvor.rules.site import Site
-from nelvor.rules.transformer import transformer_verdicts
-from nelvor.rules.verdict import Verdict
+from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder
 
 SEVERITY = {"must_fix": 0, "advice": 1, "cannot_tell": 2, "holds": 3}
@@ -70,7 +72,7 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
     """
     resolved = resolve(document, state)
     rules = rulebook().resolve(document.settings.edition, resolved.amendments)
-    site = Site(resolved)
+    site = Site(resolved, taken_ids(document.things()))
     levels = level_loads(site, rules)
     runs = solve_runs(site, rules, levels)
     others = _alternatives(runs) if alternatives else {}
@@ -88,7 +90,7 @@ def check(document: Document, state: State = "proposed", alternatives: bool = Tr
             *capacity[enclosure_id].verdicts,
         ]
     verdicts += [verdict for box in boxes.values() for verdict in box.verdicts]
-    verdicts += [*transformer_verdicts(site, rules, levels), *not_computed(site, rules)]
+    verdicts += [*transformer_verdicts(site, rules, levels), *supply_verdicts(site, rules), *not_computed(site, rules)]
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
     return Report(
         signature,
@@ -113,7 +115,7 @@ def _alternatives(runs: dict[str, RunAnswer]) -> dict[str, RunAnswer]:
     return {
         run_id: in_other_material(answer)
         for run_id, answer in runs.items()
-        if answer.kind != "utility" and answer.material is not None
+        if answer.kind not in NOT_SIZED and answer.material is not None
     }
 
 

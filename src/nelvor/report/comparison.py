@@ -7,15 +7,15 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import get_args
 
+from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.errors import NotFound
+from nelvor.judges.run import NOT_SIZED, RunAnswer, made_otherwise, with_larger_hots
 from nelvor.model.vocabulary import SIZES, TradeSize
 from nelvor.prices import Prices, prices_of
 from nelvor.report.check import Report
 from nelvor.report.wire import Wire
 from nelvor.report.words import MATERIAL_WORDS
-from nelvor.rules.conductor import size_index
-from nelvor.rules.run import RunAnswer, made_otherwise, with_larger_hots
-from nelvor.rules.wiring import METHOD_WORDS
 from nelvor.working import exact
 
 WIRINGS = {
@@ -105,7 +105,7 @@ def compare_run(report: Report, run_id: str, sizes_up: int = SIZES_UP) -> Compar
         NotFound: the run is not in the report, or is the utility's.
     """
     now = report.runs.get(run_id)
-    if now is None or now.kind == "utility":
+    if now is None or now.kind in NOT_SIZED:
         raise NotFound("There is nothing to compare for this run.")
     prices = prices_of(report.site.document)
     ways = [Way(answer, tuple(_items(answer))) for answer in _lawful(now, sizes_up)]
@@ -122,7 +122,7 @@ def compare_run(report: Report, run_id: str, sizes_up: int = SIZES_UP) -> Compar
 def _lawful(now: RunAnswer, sizes_up: int) -> Iterator[RunAnswer]:
     """Yield every metal, wiring and size that is lawful for the run: the smallest size and the next ones up."""
     for insulation, method in WIRINGS.get(now.run.placement or "", ()):
-        for material in ("copper", "aluminium"):
+        for material in ("copper", "aluminum"):
             way = {"material": material, "insulation": insulation, "method": method, "ground_by_raceway": False}
             first = made_otherwise(now, **way)
             size = first.size("hots")

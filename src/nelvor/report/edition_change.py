@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from typing import Literal
 
+from nelvor.judges.verdict import Verdict
 from nelvor.report.check import Report
 from nelvor.report.wire import FigureOut, Wire, report_out
 from nelvor.report.words import thing_words
-from nelvor.rules.verdict import Verdict
 
 
 class FigureChangeOut(Wire):

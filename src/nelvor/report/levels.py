@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from nelvor.judges.loads import LevelLoad, LoadUnknown
 from nelvor.report.check import Report
 from nelvor.report.wire import Wire
-from nelvor.rules.loads import LevelLoad, LoadUnknown
-from nelvor.rules.zones import name_of
+from nelvor.topology.names import name_of
 from nelvor.working import Figure, shown
 
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.model.things import Run
-from nelvor.rules.site import Site
+from nelvor.topology.site import Site
 from nelvor.working import exact
 
 UNKNOWN_LENGTH_FT = Fraction(20)

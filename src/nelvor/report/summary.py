@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from nelvor.judges.loads import LevelLoad
 from nelvor.report.check import Report
-from nelvor.rules.loads import LevelLoad
 
 
 def signed_summary(report: Report) -> dict[str, Any]:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from nelvor.judges.loads import LevelLoad
 from nelvor.report.check import Report
 from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, box_words, run_tag, thing_words
-from nelvor.rules.loads import LevelLoad
-from nelvor.rules.zones import name_of, run_name
+from nelvor.topology.names import name_of, run_name
 from nelvor.working import shown
 
 

@@ -7,15 +7,17 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from nelvor.model.operations import Operation
+from nelvor.clauses.demand import DemandLine
+from nelvor.judges.boxes import BoxAnswer
+from nelvor.judges.loads import Group, LevelLoad
+from nelvor.judges.run import RunAnswer
+from nelvor.judges.run.applies import fields_of_lay, fields_of_run
+from nelvor.judges.run.lays import Lay
+from nelvor.judges.verdict import Verdict
+from nelvor.model.changes.operations import Operation
 from nelvor.report.check import Report
 from nelvor.report.words import group_name, thing_words
-from nelvor.rules.demand import DemandLine
-from nelvor.rules.loads import Group, LevelLoad
-from nelvor.rules.pull_points import BoxAnswer
-from nelvor.rules.run import RunAnswer
-from nelvor.rules.verdict import Verdict
-from nelvor.rules.zones import name_of, run_name
+from nelvor.topology.names import name_of, run_name
 from nelvor.working import Figure, Recorder, Step, shown
 from nelvor.working.explain import behind, what_would_change
 
@@ -122,6 +124,8 @@ class FitOutOut(Wire):
 
 
 class RunOut(Wire):
+    """One run. ``applies`` names the properties that mean anything for it; ``stretches`` the same for its parts."""
+
     id: str
     name: str
     kind: str
@@ -133,6 +137,8 @@ class RunOut(Wire):
     use: UseOut | None
     tap_rules: list[TapRuleOut]
     to_fit: list[FitOutOut]
+    applies: list[str]
+    stretches: dict[str, list[str]]
 
 
 class BoxOut(Wire):
@@ -146,12 +152,15 @@ class BoxOut(Wire):
 
 
 class EnclosureOut(Wire):
+    """One enclosure; ``wrong`` tells that neutral and metal are not joined, or parted, as they must be."""
+
     id: str
     name: str
     decision: str
     reason: str
     section: str
     found: str
+    wrong: bool
     parts: list[str]
     conductors: list[str]
     notes: list[str]
@@ -327,6 +336,8 @@ def _run(report: Report, answer: RunAnswer) -> RunOut:
         chosen=_sizes(answer, f"run:{run.id}"),
         alternative=_sizes(other, f"other:{run.id}") if other else None,
         use=_run_use(answer),
+        applies=fields_of_run(run),
+        stretches={stretch.id: fields_of_lay(Lay(run, stretch, None)) for stretch in site.stretches_of.get(run.id, [])},
         to_fit=[
             FitOutOut(
                 name=item.name,
@@ -386,6 +397,7 @@ def _enclosure(report: Report, enclosure_id: str) -> EnclosureOut:
         reason=bond.reason,
         section=bond.section,
         found=bond.found,
+        wrong=any(item.code == "bond" and item.outcome == "must_fix" for item in bond.verdicts),
         parts=list(bond.parts),
         conductors=list(bond.conductors),
         notes=[verdict.text for verdict in panel.verdicts if verdict.code in SAID_THOUGH_IT_HOLDS],

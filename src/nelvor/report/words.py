@@ -2,26 +2,29 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from nelvor.clauses.wiring_methods import METHOD_WORDS
+from nelvor.judges.boxes import BoxAnswer
+from nelvor.judges.loads import Group
+from nelvor.judges.run import RunAnswer
 from nelvor.report.check import Report
-from nelvor.rules.loads import Group
-from nelvor.rules.pull_points import BoxAnswer
-from nelvor.rules.run import RunAnswer
-from nelvor.rules.wiring import METHOD_WORDS
-from nelvor.rules.zones import name_of, run_name
+from nelvor.topology.names import name_of, run_name
 
 OUTCOME_WORDS = {"must_fix": "must fix", "advice": "advice", "cannot_tell": "cannot tell", "holds": "hold"}
 DECISION_WORDS = {
     "bond": "Bond here",
     "apart": "Keep apart",
     "supply_side": "Supply side, bonded to the neutral",
-    "existing_three_wire": "Existing three-wire feed, bond stays",
+    "existing_three_wire": "Old three-wire feed, bond stays",
     "unknown": "Cannot tell",
 }
+FOUND_WORDS = {"bonded": "joined", "apart": "apart", "unknown": "not known", "no_neutral": "no neutral bar"}
 BOX_WORDS = {"pull_box": "Pull box", "conduit_body": "Conduit body"}
-MATERIAL_WORDS = {"copper": "Cu", "aluminium": "Al"}
+MATERIAL_WORDS = {"copper": "Cu", "aluminum": "Al"}
 CAUTIONS = (
     "Nelvor computes; it does not license. Local code and the authority having jurisdiction govern; permits and inspection apply.",
-    "Work on or near energised parts is for qualified persons. Test for absence of voltage on a proven meter before touching.",
+    "Work on or near energized parts is for qualified persons. Test for absence of voltage on a proven meter before touching.",
     "Line-side lugs stay live with the main off. Never back-feed without an interlock or transfer equipment.",
     "Do not lift an existing bond before the replacement path is in place.",
 )
@@ -47,6 +50,17 @@ METHOD_OF_LOADS = {
     "farm": "farm loads, by building",
     "two_units": "two dwelling units, as three by the optional method",
 }
+
+
+def shared_words() -> dict[str, Any]:
+    """Return the words that the interface takes from here."""
+    return {
+        "outcomes": OUTCOME_WORDS,
+        "decisions": DECISION_WORDS,
+        "found": FOUND_WORDS,
+        "methods_of_loads": METHOD_OF_LOADS,
+        "cautions": list(CAUTIONS),
+    }
 
 
 def group_name(report: Report, group: Group) -> str:

@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from nelvor.errors import Conflict, NotFound, Refused
-from nelvor.model.differences import between
+from nelvor.model.changes.differences import between
 from nelvor.model.document import Document
 from nelvor.model.parse import parse_bytes
 from nelvor.report.check import check

@@ -9,7 +9,7 @@ from nelvor.exchange.interval import read_record
 from nelvor.exchange.loads_csv import read_loads
 from nelvor.exchange.record_summary import summary
 from nelvor.figures import FigureAnswer, all_figures, work_out
-from nelvor.model.differences import proposal
+from nelvor.model.changes.differences import proposal
 from nelvor.model.parse import parse_value
 from nelvor.model.resolve import resolve
 from nelvor.report.check import check

@@ -10,7 +10,7 @@ from nelvor import ENGINE_VERSION
 from nelvor.errors import Conflict
 from nelvor.exchange.load_sheet import load_sheet_xlsx
 from nelvor.exchange.loads_csv import write_loads
-from nelvor.model.differences import between
+from nelvor.model.changes.differences import between
 from nelvor.model.document import Document, Settings
 from nelvor.model.local_rules import missing_from
 from nelvor.model.parse import parse_bytes, parse_value

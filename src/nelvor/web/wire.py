@@ -6,9 +6,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from nelvor.model.differences import Difference
+from nelvor.model.changes.differences import Difference
+from nelvor.model.changes.operations import Operation
 from nelvor.model.document import Document
-from nelvor.model.operations import Operation
 from nelvor.model.things import Amendment, Load
 from nelvor.web.endpoint import Body
 

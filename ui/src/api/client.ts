@@ -2,6 +2,7 @@
 import type { components } from "./types";
 
 export type Schemas = components["schemas"];
+export type Session = Schemas["SessionOut"];
 export type Issue = Schemas["IssueOut"];
 export type Conflict = Schemas["ConflictOut"];
 

@@ -2,7 +2,7 @@
 import { useId } from "react";
 import type { Issue } from "../api/client";
 import { Button } from "../kit/Button";
-import { word } from "../model/words";
+import { word } from "../core/words";
 import { controlOf, defaultsOf, type Control, type Inputs, type ObjectSchema, type Property } from "./schema";
 
 const BOX =

@@ -1,6 +1,6 @@
 /** The answer of a quick figure: the value first, what was judged beside it, the figures on the way, the working. */
 import type { Schemas } from "../api/client";
-import { figureText } from "../kit/Figure";
+import { figureText } from "../sheets/FigureLine";
 import { Glyph } from "../kit/Glyph";
 import { Steps } from "../kit/Steps";
 

@@ -1,4 +1,5 @@
 /** Quick figures: one-off questions without a job. The address holds every input, so a link can be shared. */
+import { CAUTIONS } from "../core/words";
 import { useEffect, useState } from "react";
 import { Link, Navigate, NavLink, useParams, useSearchParams } from "react-router";
 import { ApiFailure, call, type Issue, type Schemas } from "../api/client";
@@ -119,7 +120,7 @@ function OneFigure({ figure }: { figure: Line }) {
           </p>
         ) : null}
         {last ? <FigureSheet answer={last} stale={told.kind === "refused"} /> : null}
-        <Cautions />
+        <Cautions cautions={CAUTIONS} />
       </section>
     </main>
   );

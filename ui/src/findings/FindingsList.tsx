@@ -2,9 +2,9 @@
 import { Button } from "../kit/Button";
 import { Glyph } from "../kit/Glyph";
 import type { Schemas } from "../api/client";
-import { shownOn } from "../model/document";
-import { OUTCOME_WORDS } from "../model/words";
-import { useWork } from "../work/context";
+import { shownOn } from "../core/document";
+import { OUTCOME_WORDS } from "../core/words";
+import { useWork } from "../core/context";
 
 type Finding = Schemas["FindingOut"];
 

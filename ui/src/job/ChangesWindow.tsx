@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 import { call, type Schemas } from "../api/client";
 import { Window } from "../kit/Window";
-import { useWork } from "../work/context";
+import { useWork } from "../core/context";
 import { DifferenceLines, type Difference } from "./Differences";
 
 export function ChangesWindow({ open, onClose }: { open: boolean; onClose: () => void }) {

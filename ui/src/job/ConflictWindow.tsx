@@ -3,8 +3,8 @@ import { useState } from "react";
 import type { Conflict } from "../api/client";
 import { Button } from "../kit/Button";
 import { Window } from "../kit/Window";
-import type { Document } from "../model/document";
-import { apply, insert, type Operation } from "../model/operations";
+import type { Document } from "../core/document";
+import { apply, insert, type Operation } from "../core/changes";
 import { DifferenceLines, type Difference } from "./Differences";
 
 function takingMine(difference: Difference): Operation {

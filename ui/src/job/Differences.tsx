@@ -1,7 +1,7 @@
 /** Differences between two documents, one line per property, named as a person knows the thing. */
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { word } from "../model/words";
+import { word } from "../core/words";
 
 export type Difference = Schemas["DifferenceOut"];
 

@@ -1,10 +1,10 @@
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { Glyph, type Outcome } from "../kit/Glyph";
-import type { State } from "../model/document";
-import { OUTCOME_WORDS } from "../model/words";
-import { useWork } from "../work/context";
-import type { Saving } from "../work/useSaving";
+import type { State } from "../core/document";
+import { OUTCOME_WORDS } from "../core/words";
+import { useWork } from "../core/context";
+import type { Saving } from "../core/useSaving";
 
 export const STAGES = [
   { name: "loads", title: "Loads" },

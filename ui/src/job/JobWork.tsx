@@ -3,21 +3,23 @@ import { useCallback, useEffect, useMemo, useReducer, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { FindingsList } from "../findings/FindingsList";
-import { resolve, type ListName, type State } from "../model/document";
-import { edit, type Operation } from "../model/operations";
+import { resolve, type ListName, type State } from "../core/document";
+import { edit, type Operation } from "../core/changes";
+import { removal } from "../core/removing";
 import { BondsStage } from "../stages/bonds/BondsStage";
 import { LoadsStage } from "../stages/loads/LoadsStage";
 import { PacketStage } from "../stages/packet/PacketStage";
 import { PathStage } from "../stages/path/PathStage";
-import { Work, type WorkContext } from "../work/context";
-import { kept } from "../work/keep";
-import { begin, reduce } from "../work/reducer";
-import { useCheck } from "../work/useCheck";
-import { useSaving } from "../work/useSaving";
+import { Work, type WorkContext } from "../core/context";
+import { kept } from "../core/keep";
+import { begin, reduce } from "../core/reducer";
+import { useCheck } from "../core/useCheck";
+import { useSaving } from "../core/useSaving";
 import { ConflictWindow } from "./ConflictWindow";
 import { Header, STAGES, type WindowName } from "./Header";
 import { ChangesWindow } from "./ChangesWindow";
 import { KeysWindow } from "./KeysWindow";
+import { RemovingWindow, type Removing } from "./RemovingWindow";
 import { RevisionsWindow } from "./RevisionsWindow";
 import { useKeys } from "./useKeys";
 
@@ -52,6 +54,24 @@ export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage:
       ),
     [act, work.document, state],
   );
+  const [removing, setRemoving] = useState<Removing | null>(null);
+  const carryOut = useCallback(
+    ({ label, id, removal: { operations } }: Removing) => {
+      act(label, operations);
+      if (selected === id) select(null);
+      setRemoving(null);
+    },
+    [act, selected],
+  );
+  const remove = useCallback(
+    (label: string, list: ListName, id: string) => {
+      if (!mayWrite) return;
+      const found = { label, list, id, removal: removal(work.document, state, list, id) };
+      if (found.removal.gone.length > 1 || found.removal.loose.length > 0) setRemoving(found);
+      else carryOut(found);
+    },
+    [carryOut, mayWrite, state, work.document],
+  );
   const seal = useCallback(() => dispatch({ type: "seal" }), []);
   const context: WorkContext = useMemo(
     () => ({
@@ -65,9 +85,10 @@ export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage:
       select,
       act,
       put,
+      remove,
       seal,
     }),
-    [work.document, work.touched, site, state, checked.report, mayWrite, selected, act, put, seal],
+    [work.document, work.touched, site, state, checked.report, mayWrite, selected, act, put, remove, seal],
   );
   const goTo = useCallback(
     (name: string) => void navigate(`/jobs/${job.id}/${name}`, { replace: true }),
@@ -113,6 +134,12 @@ export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage:
           )}
         </div>
       </div>
+      <RemovingWindow
+        document={site}
+        removing={removing}
+        onRemove={() => removing && carryOut(removing)}
+        onClose={() => setRemoving(null)}
+      />
       <KeysWindow open={window_ === "keys"} onClose={() => setWindow(null)} />
       <ChangesWindow open={window_ === "changes"} onClose={() => setWindow(null)} />
       <RevisionsWindow

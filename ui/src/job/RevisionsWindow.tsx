@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { call, type Schemas } from "../api/client";
 import { Button } from "../kit/Button";
 import { Window } from "../kit/Window";
-import { useWork } from "../work/context";
+import { useWork } from "../core/context";
 import { DifferenceLines, type Difference } from "./Differences";
 
 interface RevisionsProps {

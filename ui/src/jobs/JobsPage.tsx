@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type FormEvent } from "react";
 import { Link, useNavigate } from "react-router";
-import type { Session } from "../App";
+import type { Session } from "../api/client";
 import { ApiFailure, call, type Issue, type Schemas } from "../api/client";
 import { Button } from "../kit/Button";
 

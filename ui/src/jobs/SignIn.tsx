@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from "react";
-import type { Session } from "../App";
+import type { Session } from "../api/client";
 import { call } from "../api/client";
 import { Button } from "../kit/Button";
 

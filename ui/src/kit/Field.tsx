@@ -1,9 +1,9 @@
 /** Fields that keep what was typed until it can be taken: a fault is told beside the field and nothing is lost. */
 import { useId, useState, type ReactNode } from "react";
-import { inMetres, readFeet, writeFeet } from "../model/lengths";
-import { limitOf, numberFault } from "../model/limits";
-import { word } from "../model/words";
-import { keepDraft, keptDraft } from "../work/drafts";
+import { inMetres, readFeet, writeFeet } from "../core/lengths";
+import { limitOf, numberFault } from "../core/limits";
+import { word } from "../core/words";
+import { keepDraft, keptDraft } from "./drafts";
 
 export interface FieldProps {
   label: string;

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { ApiFailure, call, type Issue, type Schemas } from "../api/client";
 import { Button } from "../kit/Button";
 import { Issues } from "../kit/Issues";
-import { numberFault } from "../model/limits";
+import { numberFault } from "../core/limits";
 import { LOCAL_RULES, ruleWords } from "./rules";
 
 type Rules = Schemas["LocalRulesOut"];

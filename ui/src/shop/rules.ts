@@ -9,7 +9,7 @@ export interface LocalRule {
 
 export const LOCAL_RULES: LocalRule[] = [
   { key: "burial_cover_in", label: "Deeper cover", action: "at_least", value: 24, unit: "in" },
-  { key: "material_aluminium", label: "No aluminium", action: "forbid", value: null, unit: "" },
+  { key: "material_aluminum", label: "No aluminum", action: "forbid", value: null, unit: "" },
   { key: "disconnect_least_a", label: "Smallest main", action: "at_least", value: 100, unit: "A" },
   { key: "electrode_rods", label: "Rods at least", action: "at_least", value: 2, unit: "" },
 ];

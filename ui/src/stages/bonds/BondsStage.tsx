@@ -1,25 +1,21 @@
 /** Neutral and ground at every enclosure: the decision with its reason, and what is found part by part, to edit. */
 import type { Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
-import { FigureLine } from "../../kit/Figure";
+import { FigureLine } from "../../sheets/FigureLine";
 import { ChoiceField } from "../../kit/Field";
-import { ThingField } from "../../kit/ThingField";
-import { find, freshId, type Bond } from "../../model/document";
-import { insert } from "../../model/operations";
-import { remove } from "../../model/removing";
-import { DECISION_WORDS, FOUND_WORDS, word } from "../../model/words";
-import { useWork } from "../../work/context";
+import { ThingField } from "../../sheets/ThingField";
+import { find, freshId, type Bond } from "../../core/document";
+import { insert } from "../../core/changes";
+import { CAUTIONS, DECISION_WORDS, FOUND_WORDS, word } from "../../core/words";
+import { useWork } from "../../core/context";
 import { Electrodes } from "./Electrodes";
-
-const CAUTION =
-  "Local code and the authority having jurisdiction govern. Work on or near energised parts is for qualified persons: test for absence of voltage on a proven meter before touching. Line-side lugs stay live with the main off. Do not lift an existing bond before the replacement path is in place.";
 
 export function BondsStage() {
   const { report, site } = useWork();
   const order = (report?.walking_order ?? []).filter((id) => find(site.enclosures, id));
   return (
     <section aria-label="Bonds" className="min-h-0 min-w-0 overflow-auto px-4 py-3">
-      <p className="mb-3 border-l-4 border-advice bg-sheet px-3 py-1.5">{CAUTION}</p>
+      <p className="mb-3 border-l-4 border-advice bg-sheet px-3 py-1.5">{CAUTIONS.join(" ")}</p>
       {order.length === 0 ? <p className="text-soft">Draw the path first: every enclosure is decided here.</p> : null}
       <ol className="grid gap-3 xl:grid-cols-2">
         {order.map((id) => {
@@ -84,7 +80,7 @@ function EnclosureBonds({ answer }: { answer: Schemas["EnclosureOut"] }) {
 }
 
 function FoundParts({ enclosureId }: { enclosureId: string }) {
-  const { site, document, state, act, mayWrite } = useWork();
+  const { site, document, state, act, remove, mayWrite } = useWork();
   const bars = (site.bars ?? []).filter((bar) => bar.enclosure_id === enclosureId);
   const bonds = (site.bonds ?? []).filter((bond) => bond.enclosure_id === enclosureId);
   const neutral = bars.find((bar) => bar.kind === "neutral");
@@ -131,7 +127,7 @@ function FoundParts({ enclosureId }: { enclosureId: string }) {
             <Button
               kind="quiet"
               aria-label={`Remove ${word(bond.kind ?? "")}`}
-              onClick={() => act("Remove a bond", remove(document, state, "bonds", bond.id))}
+              onClick={() => remove("Remove a bond", "bonds", bond.id)}
             >
               Remove
             </Button>

@@ -1,14 +1,13 @@
 /** The electrodes that join an enclosure, to edit. */
 import { Button } from "../../kit/Button";
-import { ThingField } from "../../kit/ThingField";
-import { find, freshId } from "../../model/document";
-import { insert } from "../../model/operations";
-import { remove } from "../../model/removing";
-import { word } from "../../model/words";
-import { useWork } from "../../work/context";
+import { ThingField } from "../../sheets/ThingField";
+import { find, freshId } from "../../core/document";
+import { insert } from "../../core/changes";
+import { word } from "../../core/words";
+import { useWork } from "../../core/context";
 
 export function Electrodes({ enclosureId }: { enclosureId: string }) {
-  const { site, document, state, act, mayWrite } = useWork();
+  const { site, document, state, act, remove, mayWrite } = useWork();
   const parts = new Set([
     enclosureId,
     ...(site.bars ?? []).filter((bar) => bar.enclosure_id === enclosureId).map((bar) => bar.id),
@@ -42,10 +41,7 @@ export function Electrodes({ enclosureId }: { enclosureId: string }) {
             <ThingField kind="number" list="electrodes" thing={item} field="resistance_ohm" label="Measured" unit="Ω" />
           ) : null}
           {mayWrite ? (
-            <Button
-              kind="quiet"
-              onClick={() => act("Remove an electrode", remove(document, state, "electrodes", item.id))}
-            >
+            <Button kind="quiet" onClick={() => remove("Remove an electrode", "electrodes", item.id)}>
               Remove
             </Button>
           ) : null}

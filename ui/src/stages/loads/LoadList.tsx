@@ -3,8 +3,8 @@ import { useState } from "react";
 import { ApiFailure, call, type Issue, type Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Issues } from "../../kit/Issues";
-import { insert } from "../../model/operations";
-import { useWork } from "../../work/context";
+import { insert } from "../../core/changes";
+import { useWork } from "../../core/context";
 
 const LINK = "font-semibold text-copper hover:underline pointer-coarse:min-h-11";
 

@@ -1,18 +1,18 @@
 /** One load as a row of fields; each edit is taken at once, a fault keeps what was typed. */
+import facts from "../../api/model.json";
 import { useState } from "react";
 import { Button } from "../../kit/Button";
-import type { Load } from "../../model/document";
-import { limitOf, numberFault } from "../../model/limits";
-import { remove } from "../../model/removing";
-import { word } from "../../model/words";
-import { useWork } from "../../work/context";
+import type { Load } from "../../core/document";
+import { limitOf, numberFault } from "../../core/limits";
+import { word } from "../../core/words";
+import { useWork } from "../../core/context";
 
 const CELL = "rounded-sm border border-rule bg-sheet px-1 py-0.5 aria-invalid:border-fix pointer-coarse:min-h-11";
-const ALWAYS_CONTINUOUS = new Set(["vehicle_charging", "sign"]);
+const ALWAYS_CONTINUOUS = new Set<string>(facts.always_continuous);
 const FOOT_UNITS = new Set(["ft2", "circuits"]);
 
 export function LoadRow({ load }: { load: Load }) {
-  const { site, document, state, put, act, seal, mayWrite } = useWork();
+  const { site, put, remove, seal, mayWrite } = useWork();
   const set = (field: string, value: unknown) => put("loads", load.id, field, value);
   const choice = (field: keyof Load & string, label: string, options: string[], empty?: string) => (
     <select
@@ -162,7 +162,7 @@ export function LoadRow({ load }: { load: Load }) {
           <Button
             kind="quiet"
             aria-label={`Remove ${load.name}`}
-            onClick={() => act(`Remove ${load.name}`, remove(document, state, "loads", load.id))}
+            onClick={() => remove(`Remove ${load.name}`, "loads", load.id)}
           >
             ×
           </Button>

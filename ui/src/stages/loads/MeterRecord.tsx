@@ -2,13 +2,12 @@
 import { useRef, useState } from "react";
 import { ApiFailure, call, type Issue, type Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
-import { FigureLine } from "../../kit/Figure";
+import { FigureLine } from "../../sheets/FigureLine";
 import { Issues } from "../../kit/Issues";
-import { ThingField } from "../../kit/ThingField";
-import { freshId } from "../../model/document";
-import { remove } from "../../model/removing";
-import { insert } from "../../model/operations";
-import { useWork } from "../../work/context";
+import { ThingField } from "../../sheets/ThingField";
+import { freshId } from "../../core/document";
+import { insert } from "../../core/changes";
+import { useWork } from "../../core/context";
 import { RecordCurve } from "./RecordCurve";
 
 type RecordOut = Schemas["RecordOut"];
@@ -53,7 +52,7 @@ function ReadingOn({ progress, onStop }: { progress: Progress; onStop: () => voi
 }
 
 export function MeterRecord({ panelId }: { panelId: string }) {
-  const { site, document, state, act, mayWrite, report } = useWork();
+  const { site, document, state, act, remove, mayWrite, report } = useWork();
   const [reading, setReading] = useState<Reading>({ kind: "none" });
   const kept = (site.measurements ?? []).filter((item) => item.enclosure_id === panelId);
   const figures = report?.enclosures[panelId]?.figures ?? {};
@@ -113,7 +112,7 @@ export function MeterRecord({ panelId }: { panelId: string }) {
               <Button
                 kind="quiet"
                 aria-label="Remove the record"
-                onClick={() => act("Remove the record", remove(document, state, "measurements", item.id))}
+                onClick={() => remove("Remove the record", "measurements", item.id)}
               >
                 Remove
               </Button>

@@ -1,8 +1,8 @@
 /** The load methods that the office accepts: for each dwelling unit, for several together, for all other loads. */
 import { ChoiceField, YesNoField } from "../../kit/Field";
-import { ThingField } from "../../kit/ThingField";
-import { LOAD_METHODS } from "../../model/words";
-import { useWork } from "../../work/context";
+import { ThingField } from "../../sheets/ThingField";
+import { LOAD_METHODS } from "../../core/words";
+import { useWork } from "../../core/context";
 
 const OF_UNIT = ["standard", "optional", "existing"];
 const OF_OTHER = ["connected", "demand_factors", "farm"];

@@ -1,7 +1,7 @@
 /** What leaves the office: the permit sheet, and the job as a file. */
 import { Glyph, type Outcome } from "../../kit/Glyph";
-import { OUTCOME_WORDS } from "../../model/words";
-import { useWork } from "../../work/context";
+import { CAUTIONS, OUTCOME_WORDS } from "../../core/words";
+import { useWork } from "../../core/context";
 
 const LINK =
   "inline-flex min-h-11 items-center rounded-sm border border-copper px-3 font-semibold text-copper hover:bg-touched aria-disabled:pointer-events-none aria-disabled:opacity-50";
@@ -41,12 +41,9 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
       </p>
       <h2 className="wide mt-8 text-lg font-bold">Before the work</h2>
       <ul className="list-disc pl-5">
-        <li>Local code and the authority having jurisdiction govern; permits and inspection apply.</li>
-        <li>
-          Work on or near energised parts is for qualified persons; test for absence of voltage on a proven meter.
-        </li>
-        <li>Line-side lugs stay live with the main off. Never back-feed without an interlock or transfer equipment.</li>
-        <li>Do not lift an existing bond before the replacement path is in place.</li>
+        {CAUTIONS.map((caution) => (
+          <li key={caution}>{caution}</li>
+        ))}
       </ul>
     </section>
   );

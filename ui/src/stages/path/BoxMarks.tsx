@@ -1,5 +1,5 @@
 /** Pull boxes and conduit bodies where they stand along a run. */
-import { find, type Document, type Run } from "../../model/document";
+import { find, type Document, type Run } from "../../core/document";
 
 const WIDTH = 14;
 

@@ -1,7 +1,7 @@
 /** An enclosure as a box whose inside tells the truth: main or lugs, legs, bars, and the link between neutral and ground. */
 import type { Schemas } from "../../api/client";
 import { GlyphShape, type Outcome } from "../../kit/Glyph";
-import type { Document, Enclosure } from "../../model/document";
+import type { Document, Enclosure } from "../../core/document";
 import { BOX_HEIGHT, BOX_WIDTH, wrap } from "./layout";
 
 interface BoxProps {
@@ -76,14 +76,15 @@ function BoxLabel({ enclosure, site, room }: BoxProps) {
 
 function ratingWords(enclosure: Enclosure, site: Document): string {
   const main = (site.devices ?? []).find((item) => item.enclosure_id === enclosure.id && item.role === "main");
-  const rating = enclosure.rating_a ? `${enclosure.rating_a} A` : "rating ?";
-  const spaces = enclosure.spaces ? `, ${enclosure.spaces} sp` : "";
-  if (enclosure.kind === "meter") return `class ${enclosure.rating_a ?? "?"}`;
+  const bus = (site.buses ?? []).find((item) => item.enclosure_id === enclosure.id);
+  const spaces = bus?.spaces ? `, ${bus.spaces} sp` : "";
+  if (enclosure.kind === "meter") return `class ${enclosure.meter_class_a ?? "?"}`;
   const transformer = (site.transformers ?? []).find((item) => item.enclosure_id === enclosure.id);
   if (transformer) return `${transformer.kva ?? "?"} kVA`;
-  if (!main) return `bus ${enclosure.rating_a ?? "?"}, lugs${spaces}`;
+  if (!main) return bus ? `bus ${bus.rating_a ?? "?"}, lugs${spaces}` : "lugs";
   const own = main.kind === "switch" ? "switch" : main.rating_a ? `main ${main.rating_a}` : "main ?";
-  return enclosure.kind === "panel" ? `bus ${enclosure.rating_a ?? "?"}, ${own}` : `${rating}, ${own}`;
+  if (bus) return `bus ${bus.rating_a ?? "?"}, ${own}`;
+  return main.frame_a ? `${main.frame_a} A, ${own}` : `rating ?, ${own}`;
 }
 
 function Inside({ site, enclosure, answer, legs }: BoxProps) {
@@ -98,7 +99,7 @@ function Inside({ site, enclosure, answer, legs }: BoxProps) {
         <circle r={15} cy={-12} fill="var(--sheet)" stroke="var(--ink)" />
         <path d="M-8 -12 H8 M0 -20 V-4" stroke="var(--soft)" strokeWidth={1} />
         {neutral ? <NeutralBar x={-20} y={12} height={20} insulated={neutral.insulated ?? null} /> : null}
-        <Link found={answer?.found ?? "unknown"} decision={answer?.decision ?? "unknown"} from={-16} to={20} y={34} />
+        <Link found={answer?.found ?? "unknown"} wrong={answer?.wrong ?? false} from={-16} to={20} y={34} />
       </>
     );
   return (
@@ -133,7 +134,7 @@ function Inside({ site, enclosure, answer, legs }: BoxProps) {
       {ground ? <rect x={-LEFT - 12} y={TOP + 22} width={5} height={40} fill="var(--ground)" /> : null}
       <Link
         found={answer?.found ?? "unknown"}
-        decision={answer?.decision ?? "unknown"}
+        wrong={answer?.wrong ?? false}
         from={LEFT + 9.5}
         to={-LEFT - 9.5}
         y={TOP + 72}
@@ -172,22 +173,7 @@ function NeutralBar({ x, y, height, insulated }: { x: number; y: number; height:
 }
 
 /** The link between neutral and ground: closed, open, or not known; red where it is not as it must be. */
-function Link({
-  found,
-  decision,
-  from,
-  to,
-  y,
-}: {
-  found: string;
-  decision: string;
-  from: number;
-  to: number;
-  y: number;
-}) {
-  const wrong =
-    (found === "bonded" && decision === "apart") ||
-    (found === "apart" && (decision === "bond" || decision === "supply_side"));
+function Link({ found, wrong, from, to, y }: { found: string; wrong: boolean; from: number; to: number; y: number }) {
   const colour = wrong ? "var(--fix)" : found === "unknown" ? "var(--tell)" : "var(--ink)";
   const rise = `M${from} ${y - 8} V${y} `;
   const fall = `M${to} ${y - 8} V${y} `;

@@ -1,9 +1,10 @@
 /** The path to scale: boxes and runs over the tape. Selecting, moving and re-feeding work by pointer and by keyboard. */
+import type { DrawingActions } from "./actions";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "../../api/client";
 import type { Outcome } from "../../kit/Glyph";
-import type { Document } from "../../model/document";
-import { useWork } from "../../work/context";
+import type { Document } from "../../core/document";
+import { useWork } from "../../core/context";
 import { EnclosureBox } from "./EnclosureBox";
 import { BOX_HEIGHT, BOX_WIDTH, TAG_HEIGHT, layOut, middle, wrap, type Layout } from "./layout";
 import { Plots } from "./Plots";
@@ -13,16 +14,6 @@ import { Tracks, tracksHeight } from "./Tracks";
 import { useDrag } from "./useDrag";
 
 type Place = Schemas["PlaceOut"];
-
-export interface DrawingActions {
-  onOpen: () => void;
-  onAdd: () => void;
-  onRefeed: () => void;
-  onRemove: () => void;
-  onLengthen: (feet: number) => void;
-  onLength: (runId: string, feet: number) => void;
-  onFeedFrom: (runId: string, fromId: string) => void;
-}
 
 /** Width of an element as it changes. */
 function useWidth() {

@@ -1,18 +1,17 @@
 /** The main view: the path in the middle, the sheet of what is selected at its side. */
 import { useCallback, useMemo, useRef, useState } from "react";
 import { Button } from "../../kit/Button";
-import { find, resolve } from "../../model/document";
-import { beginAtUtility, feed, feedFrom } from "../../model/building";
-import { remove } from "../../model/removing";
-import { feedingRun } from "../../model/feeds";
-import type { NewKind } from "../../model/fitOut";
-import { useWork } from "../../work/context";
-import { PathDrawing, type DrawingActions } from "./PathDrawing";
+import { beginAtUtility, feed, feedFrom } from "../../core/building";
+import { feedingRun } from "../../core/feeds";
+import type { NewKind } from "../../core/fitOut";
+import { useWork } from "../../core/context";
+import type { DrawingActions } from "./actions";
+import { PathDrawing } from "./PathDrawing";
 import { PathTable } from "./PathTable";
-import { Sheet } from "./Sheet";
+import { Sheet } from "../../sheets/Sheet";
 
 export function PathStage() {
-  const { document, site, report, selected, select, act, put, seal, state, mayWrite } = useWork();
+  const { document, site, report, selected, select, act, put, seal, remove, state, mayWrite } = useWork();
   const sheet = useRef<HTMLElement>(null);
   const [adding, setAdding] = useState(false);
 
@@ -22,7 +21,7 @@ export function PathStage() {
   const addFrom = useCallback(
     (kind: NewKind) => {
       if (!selected) return;
-      const { operations, id } = feed(resolve(document, state), state, selected, kind);
+      const { operations, id } = feed(document, state, selected, kind);
       act(`Feed a new ${kind}`, operations);
       select(id);
       setAdding(false);
@@ -31,15 +30,11 @@ export function PathStage() {
   );
   const removeSelected = useCallback(() => {
     if (!selected) return;
-    const list = find(document.enclosures, selected)
-      ? "enclosures"
-      : find(document.sources, selected)
-        ? "sources"
-        : null;
-    if (!list) return;
-    act("Remove", remove(document, state, list, selected));
-    select(null);
-  }, [act, document, selected, select, state]);
+    const list = (["enclosures", "sources", "runs"] as const).find((name) =>
+      (document[name] ?? []).some((item) => item.id === selected),
+    );
+    if (list) remove("Remove", list, selected);
+  }, [remove, document, selected]);
   const actions: DrawingActions = useMemo(
     () => ({
       onOpen: () => focusIn("input, select"),

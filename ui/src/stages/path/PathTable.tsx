@@ -1,9 +1,9 @@
 /** The same path as a table, for screen readers and for those who prefer it. */
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { figureText } from "../../kit/Figure";
-import { DECISION_WORDS } from "../../model/words";
-import { useWork } from "../../work/context";
+import { figureText } from "../../sheets/FigureLine";
+import { DECISION_WORDS } from "../../core/words";
+import { useWork } from "../../core/context";
 
 export function PathTable({ report }: { report: Schemas["ReportOut"] }) {
   const { site } = useWork();

@@ -1,8 +1,8 @@
 /** A run as separate hot, neutral and ground lines in their medium, with a nameplate beneath. */
 import type { Schemas } from "../../api/client";
-import { figureText } from "../../kit/Figure";
-import type { Document, Run } from "../../model/document";
-import { word } from "../../model/words";
+import { figureText } from "../../sheets/FigureLine";
+import type { Document, Run } from "../../core/document";
+import { word } from "../../core/words";
 import { BoxMarks } from "./BoxMarks";
 import { BOX_HEIGHT, BOX_WIDTH, wrap } from "./layout";
 
@@ -131,7 +131,7 @@ function Medium({ run, from, endX, count }: { run: Run; from: { x: number; y: nu
 
 function tagLines(run: Run, answer: Schemas["RunOut"] | undefined, lengthFt: number | null): string[] {
   const figures = answer?.chosen.figures ?? {};
-  const metal = run.material === "copper" ? "Cu" : run.material === "aluminium" ? "Al" : "";
+  const metal = run.material === "copper" ? "Cu" : run.material === "aluminum" ? "Al" : "";
   const length = lengthFt === null ? "length ?" : `${Math.round(lengthFt * 10) / 10} ft`;
   if (answer?.kind === "utility") return ["utility", length];
   const { hots, neutral, ground, raceway } = figures;

@@ -1,7 +1,7 @@
 /** Dragging an enclosure changes the length of its feeding run; dragging a run's start feeds it from elsewhere. */
 import { useCallback, useMemo, useState, type PointerEvent } from "react";
 import type { Schemas } from "../../api/client";
-import type { DrawingActions } from "./PathDrawing";
+import type { DrawingActions } from "./actions";
 import type { Layout } from "./layout";
 
 type Place = Schemas["PlaceOut"];

@@ -1,0 +1,113 @@
+"""The lines of a load calculation: connected volt-amperes of a kind and the demand taken for them."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.clauses.load_kind import LoadKind, amperes_per_va
+from nelvor.working import Figure, Recorder
+
+Kinds = Counter[LoadKind]
+
+
+@dataclass(frozen=True)
+class DemandLine:
+    """One line of a load sheet: a name, what is connected, the demand taken, and how it lies on the legs.
+
+    ``kinds`` weights the legs; ``continuous_share`` is the part of the demand that is continuous;
+    ``neutral_factor`` is the part of the demand that the neutral carries.
+    """
+
+    label: str
+    connected_va: Figure
+    demand_va: Figure
+    kinds: tuple[tuple[LoadKind, Fraction], ...]
+    motor: bool = False
+
+    @property
+    def continuous_share(self) -> Fraction:
+        whole = sum((va for _, va in self.kinds), Fraction(0))
+        return sum((va for kind, va in self.kinds if kind.continuous), Fraction(0)) / whole if whole else Fraction(0)
+
+    def amperes_per_demand_va(self, system: str, neutral_only: bool = False) -> dict[str, Fraction]:
+        """Return the amperes on each leg for one VA of this line's demand."""
+        whole = sum((va for _, va in self.kinds), Fraction(0))
+        legs: dict[str, Fraction] = {}
+        if whole == 0:
+            return legs
+        for kind, va in self.kinds:
+            if neutral_only and not kind.uses_neutral:
+                continue
+            for leg, amperes in amperes_per_va(kind.connection, system).items():
+                legs[leg] = legs.get(leg, Fraction(0)) + amperes * va / whole
+        return legs
+
+
+def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
+    """Return the kinds of these categories with their counts, in a steady order."""
+    chosen = [(kind, count) for kind, count in kinds.items() if kind.category in categories]
+    return sorted(
+        chosen,
+        key=lambda pair: (
+            pair[0].category,
+            -pair[0].each,
+            pair[0].connection,
+            pair[0].space_kind,
+            pair[0].continuous,
+            pair[0].uses_neutral,
+            pair[0].locked_out,
+            pair[0].managed,
+            pair[0].apart,
+            pair[0].building,
+            pair[0].without_diversity,
+        ),
+    )
+
+
+def weights(chosen: list[tuple[LoadKind, int]]) -> tuple[tuple[LoadKind, Fraction], ...]:
+    """Return each kind with its connected VA, to weight the legs."""
+    return tuple((kind, kind.each * count) for kind, count in chosen)
+
+
+UNIT_SOURCE = "loads here and beneath"
+
+
+def sum_of(recorder: Recorder, label: str, chosen: list[tuple[LoadKind, int]]) -> Figure:
+    """Return the connected volt-amperes of kinds with their counts."""
+    parts = []
+    for kind, count in chosen:
+        name = CATEGORY_LABELS[kind.category]
+        each = recorder.given(f"{name}, each", kind.each, "VA", UNIT_SOURCE)
+        if count == 1:
+            parts.append(each)
+        else:
+            pieces = recorder.given("pieces", count, "", UNIT_SOURCE)
+            parts.append(recorder.multiply(f"{count} × {name.lower()}", each, pieces, unit="VA"))
+    return parts[0] if len(parts) == 1 else recorder.add(label, *parts)
+
+
+CATEGORY_LABELS = {
+    "lighting_area": "Lighting by area",
+    "small_appliance": "Small-appliance circuits",
+    "laundry": "Laundry circuits",
+    "range": "Ranges",
+    "dryer": "Dryers",
+    "water_heater": "Water heaters",
+    "fastened_appliance": "Fastened appliances",
+    "motor": "Motors",
+    "heating": "Heating",
+    "heat_pump": "Heat pumps",
+    "supplementary_heat": "Supplementary heat",
+    "thermal_storage": "Thermal storage",
+    "cooling": "Cooling",
+    "vehicle_charging": "Vehicle charging",
+    "kitchen": "Kitchen equipment",
+    "lighting": "Lighting",
+    "receptacles": "Receptacles",
+    "sign": "Signs",
+    "show_window": "Show windows",
+    "track_lighting": "Track lighting",
+    "other": "Other loads",
+}

@@ -1,0 +1,82 @@
+"""The neutral of a run: its load, and the least size that a fault asks of it."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from nelvor.clauses.grounding import by_device, supply_side_jumper
+from nelvor.clauses.hot_conductors import Circumstances, SizeChoice, final_ampacity, size_index
+from nelvor.errors import MissingFigure
+from nelvor.model.vocabulary import SIZES
+from nelvor.working import Figure, Recorder
+
+FloorBy = Literal["service", "feeder", "branch"]
+CLAUSES: dict[FloorBy, str] = {
+    "service": "neutral_brought_to_service",
+    "feeder": "egc_neutral_min_grounded",
+    "branch": "neutral_load",
+}
+
+
+def neutral(
+    recorder: Recorder,
+    circumstances: Circumstances,
+    hots: str,
+    load: Figure,
+    device: Figure,
+    *,
+    floor_by: FloorBy,
+    as_calculated: bool,
+) -> Figure:
+    """Return the neutral's size: as the hots, or the smallest that its load and the floor allow.
+
+    The floor is Table 250.122 for a feeder's device (215.2) and Table 250.102(C)(1) for a service (250.24);
+    a branch circuit has none.
+    """
+    if not as_calculated:
+        return recorder.choose("Neutral, as large as the hots", hots, "AWG/kcmil", [], clause="neutral_load")
+    floors = _floors(recorder, circumstances, hots, device, floor_by)
+    carrying = _carrying(recorder, circumstances, load)
+    size = min(max([carrying.size, *(floor.text for floor in floors)], key=size_index), hots, key=size_index)
+    return recorder.choose(
+        "Neutral", size, "AWG/kcmil", [carrying.figure, *floors], clause=CLAUSES[floor_by], refused=carrying.refused
+    )
+
+
+def least_neutral(
+    recorder: Recorder, circumstances: Circumstances, hots: str, load: Figure, device: Figure, floor_by: FloorBy
+) -> Figure:
+    """Return the smallest lawful neutral, against which a locked one is checked."""
+    return neutral(recorder, circumstances, hots, load, device, floor_by=floor_by, as_calculated=True)
+
+
+def _floors(
+    recorder: Recorder, circumstances: Circumstances, hots: str, device: Figure, floor_by: FloorBy
+) -> list[Figure]:
+    metal = circumstances.material
+    match floor_by:
+        case "service":
+            return [supply_side_jumper(recorder, hots, circumstances.sets, metal, metal)]
+        case "feeder":
+            return [by_device(recorder, device, metal, "Least neutral for the device")]
+        case "branch":
+            return []
+
+
+def _carrying(recorder: Recorder, circumstances: Circumstances, load: Figure) -> SizeChoice:
+    refused = ""
+    for size in SIZES:
+        mark = recorder.mark()
+        try:
+            _, ampacity = final_ampacity(recorder, size, circumstances)
+        except MissingFigure:
+            recorder.forget(mark)
+            continue
+        if recorder.at_least(f"{size} carries the neutral load", ampacity, load, clause="neutral_load"):
+            figure = recorder.choose("Neutral for its load", size, "AWG/kcmil", [recorder.last_comparison()])
+            return SizeChoice(size, figure, ampacity, refused)
+        recorder.forget(mark)
+        refused = f"{size}: {ampacity.text} A is below the neutral load of {load.text} A"
+    raise MissingFigure(
+        "the ampacity table", f"{load.text} A of neutral load", recorder.rules.edition, "up to 2000 kcmil"
+    )

@@ -1,0 +1,196 @@
+"""The electrode system at the service and at each fed building, and the conductor that joins it."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from nelvor.clauses import grounding
+from nelvor.clauses.hot_conductors import size_index
+from nelvor.errors import CannotCompute
+from nelvor.judges.bonds import BondAnswer, is_first_of_building
+from nelvor.judges.run import RunAnswer
+from nelvor.judges.verdict import Judge, Mend, Verdict, adding, proposing
+from nelvor.model.changes.operations import Operation
+from nelvor.model.things import Electrode
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.names import name_of
+from nelvor.topology.site import Site
+from nelvor.working import Figure, Recorder, exact, shown
+
+
+class ElectrodeJudge:
+    """Judges the electrodes that belong to one enclosure: a service disconnect or the first one of a building."""
+
+    def __init__(
+        self, site: Site, rules: Rules, answers: dict[str, RunAnswer], enclosure_id: str, service: bool
+    ) -> None:
+        self.site = site
+        self.rules = rules
+        self.answers = answers
+        self.enclosure_id = enclosure_id
+        self.service = service
+        self.name = name_of(site, enclosure_id)
+        self.judge = Judge(rules, "enclosures", enclosure_id)
+        self.recorder = Recorder(rules)
+        self.figures: dict[str, Figure] = {}
+
+    def judged(self) -> tuple[list[Verdict], dict[str, Figure], Recorder]:
+        """Return verdicts, figures and their recorder."""
+        electrodes = self._electrodes()
+        self._sizes(electrodes)
+        if not electrodes:
+            clause = "electrode_connection_at_service" if self.service else "building_electrode"
+            where = "at or ahead of this service disconnect" if self.service else "at this building"
+            self.judge.must_fix(
+                "electrode",
+                f"No grounding electrode is connected {where} ({self.name}).",
+                clause,
+                mend=Mend("Add two rods", tuple(self._new_rods(2, 0))),
+            )
+        else:
+            self._rods([item for item in electrodes if item.kind == "rod"], electrodes)
+        return self.judge.verdicts, self.figures, self.recorder
+
+    def _electrodes(self) -> list[Electrode]:
+        found = list(self.site.electrodes_at.get(self.enclosure_id, []))
+        if self.service:
+            for run in self.site.runs_to_source(self.enclosure_id):
+                ahead = self.site.upstream_of(run)
+                found += self.site.electrodes_at.get(ahead, [])
+                for sibling in self.site.runs_from.get(ahead, []):
+                    found += self.site.electrodes_at.get(self.site.downstream_of(sibling), [])
+        return list({item.id: item for item in found}.values())
+
+    def _sizes(self, electrodes: list[Electrode]) -> None:
+        feeding = self.site.feeding_run(self.enclosure_id)
+        answer = self.answers.get(feeding.id) if feeding else None
+        hots = answer.size("hots") if answer else None
+        if answer is None or hots is None or answer.material is None:
+            self.judge.cannot_tell(
+                "electrode_conductor",
+                f"The electrode conductor at {self.name} waits for the size of the hot conductors that feed it.",
+                "gec_size",
+            )
+            return
+        try:
+            full = grounding.electrode_conductor(self.recorder, hots, answer.run.sets, answer.material, "copper")
+        except CannotCompute as reason:
+            self.judge.cannot_compute("electrode_conductor", reason, "gec_size")
+            return
+        self.figures["electrode_conductor"] = full
+        self.figures["electrode_conductor_rods"] = grounding.to_rods(self.recorder, full, "copper")
+        for electrode in electrodes:
+            self._conductor(electrode, full)
+
+    def _conductor(self, electrode: Electrode, full: Figure) -> None:
+        size = electrode.conductor_size
+        if size is None or electrode.conductor_material == "aluminum":
+            return
+        needed = full
+        if electrode.kind == "rod":
+            needed = self.figures["electrode_conductor_rods"]
+        elif electrode.kind == "concrete_encased":
+            needed = grounding.to_concrete_electrode(self.recorder, full)
+        if size_index(size) < size_index(needed.text):
+            self.judge.must_fix(
+                "electrode_conductor",
+                f"The conductor to {electrode.id} is {size}; {needed.text} copper is needed.",
+                "gec_size",
+                mend=Mend(f"Use {needed.text}", proposing("electrodes", electrode, conductor_size=needed.text)),
+            )
+
+    def _rods(self, rods: list[Electrode], electrodes: list[Electrode]) -> None:
+        for rod in rods:
+            self._measure(rod, "length_ft", "rod_length_ft", "in the soil", "rod_8ft")
+            self._measure(rod, "spacing_ft", "rod_spacing_ft", "from the next rod", "rod_spacing_6ft")
+        if self._locally_enough(rods) is False:
+            return
+        if len(rods) == 1 and len(electrodes) == 1:
+            self._single_rod(rods[0])
+        else:
+            clause = "electrodes_present" if self.service else "building_electrode"
+            self.judge.holds("electrode", f"{len(electrodes)} electrodes are connected.", clause)
+
+    def _locally_enough(self, rods: list[Electrode]) -> bool | None:
+        """Tell whether there are as many rods as a local amendment asks for; None where none asks."""
+        asked = [
+            self.recorder.given("Local amendment", item.value or 0, "", item.source_note or "amendment of this job")
+            for item in self.rules.amended("electrode_rods", "at_least")
+        ]
+        if not asked:
+            return None
+        least = self.recorder.greatest("Rods asked for", *asked, clause="supplemental_rod_25ohm")
+        self.figures["rods"] = least
+        there = self.recorder.given("Rods", len(rods), "", "electrodes")
+        if self.recorder.at_least("Enough rods", there, least, clause="supplemental_rod_25ohm"):
+            return True
+        most = max(asked, key=lambda figure: figure.number)
+        self.judge.must_fix(
+            "electrode",
+            f"A local amendment ({most.step.source}) asks for {least.text} rods at {self.name}; there are {len(rods)}.",
+            "supplemental_rod_25ohm",
+            mend=Mend("Add rods", tuple(self._new_rods(int(least.number) - len(rods), len(rods)))),
+        )
+        return False
+
+    def _single_rod(self, rod: Electrode) -> None:
+        limit = Fraction(self.rules.parameter("rod_resistance_ohm").value)
+        if rod.resistance_ohm is not None and exact(rod.resistance_ohm) <= limit:
+            self.judge.holds(
+                "electrode", f"The single rod measures {shown(exact(rod.resistance_ohm))} Ω.", "supplemental_rod_25ohm"
+            )
+            return
+        measured = "not measured" if rod.resistance_ohm is None else f"measured at {shown(exact(rod.resistance_ohm))} Ω"
+        self.judge.must_fix(
+            "electrode",
+            f"One rod at {self.name}, {measured}: it needs a second unless {shown(limit)} Ω or less is shown.",
+            "supplemental_rod_25ohm",
+            mend=Mend("Add a second rod", tuple(self._new_rods(1, 1))),
+        )
+
+    def _measure(self, rod: Electrode, field_name: str, parameter: str, what: str, clause: str) -> None:
+        value = getattr(rod, field_name)
+        least = Fraction(self.rules.parameter(parameter).value)
+        if value is not None and exact(value) < least:
+            self.judge.must_fix(
+                "rod",
+                f"Rod {rod.id}: {shown(exact(value))} ft {what}, at least {shown(least)} ft is needed.",
+                clause,
+                mend=Mend(f"Make it {shown(least)} ft", proposing("electrodes", rod, **{field_name: float(least)})),
+            )
+
+    def _new_rods(self, count: int, there: int) -> list[Operation]:
+        bars = self.site.bars_in.get(self.enclosure_id, [])
+        kinds = ("neutral", "ground") if self.service else ("ground",)
+        bar = next((bar.id for kind in kinds for bar in bars if bar.kind == kind), self.enclosure_id)
+        enclosure = self.site.enclosures[self.enclosure_id]
+        ids = self.site.free_ids()
+        return [
+            adding(
+                "electrodes",
+                Electrode(
+                    id=ids.take(f"{self.enclosure_id}-rod{there + number + 1}"),
+                    kind="rod",
+                    building_id=enclosure.building_id,
+                    connects_to=bar,
+                    length_ft=8.0,
+                    spacing_ft=6.0,
+                    conductor_size="6",
+                    conductor_material="copper",
+                ),
+            )
+            for number in range(count)
+        ]
+
+
+def electrode_answers(
+    site: Site, rules: Rules, answers: dict[str, RunAnswer], bonds: dict[str, BondAnswer]
+) -> dict[str, tuple[list[Verdict], dict[str, Figure], Recorder]]:
+    """Return the judgement of the electrode system for each enclosure that needs one."""
+    found = {}
+    for enclosure_id, bond in bonds.items():
+        service = bond.decision == "bond"
+        fed_building = bond.decision in ("apart", "existing_three_wire") and is_first_of_building(site, enclosure_id)
+        if service or fed_building:
+            found[enclosure_id] = ElectrodeJudge(site, rules, answers, enclosure_id, service).judged()
+    return found

@@ -1,0 +1,410 @@
+"""The load on each level of the feed: grouped by dwelling unit and method, then added per leg."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+
+from nelvor.clauses.demand import DemandLine, Kinds
+from nelvor.clauses.dwelling_optional import existing_lines, multifamily_lines, optional_lines, two_unit_lines
+from nelvor.clauses.dwelling_standard import MOTOR_DRIVEN, demand_lines
+from nelvor.clauses.farm_loads import farm_lines
+from nelvor.clauses.heating_cooling import CLIMATE
+from nelvor.clauses.load_kind import (
+    OTHER,
+    SHARED_LINE,
+    THROUGH_DELTA,
+    Tally,
+    amperes_per_va,
+    lies_to_neutral,
+    tally_of,
+)
+from nelvor.clauses.noncoincident import running_together
+from nelvor.clauses.other_loads import connected_lines, demand_factor_lines
+from nelvor.errors import CannotCompute
+from nelvor.model.things import Run
+from nelvor.model.voltages import COMPUTED_SYSTEMS, THREE_PHASE, legs_of
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.site import Site
+from nelvor.working import Figure, Recorder
+
+OTHER_METHODS = {"connected": connected_lines, "demand_factors": demand_factor_lines, "farm": farm_lines}
+COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})
+
+
+# Where a load of a wye secondary lies on a delta primary.
+PRIMARY_OF = {
+    "L1-N": "L1-L2",
+    "L2-N": "L2-L3",
+    "L3-N": "L1-L3",
+    "even": "three_phase",
+    "even_line_to_line": "three_phase",
+    "three_phase": "three_phase",
+    **{connection: f"{THROUGH_DELTA}{connection}" for connection in SHARED_LINE},
+}
+
+LINE_TO_LINE = frozenset({*SHARED_LINE, *(f"{THROUGH_DELTA}{pair}" for pair in SHARED_LINE), "even_line_to_line"})
+
+
+@dataclass(frozen=True)
+class LegLoad:
+    """The current of one leg, in amperes. ``design`` holds continuous load at 125 % and the motor adder."""
+
+    leg: str
+    continuous: Figure
+    noncontinuous: Figure
+    actual: Figure
+    design: Figure
+    to_neutral: Fraction
+
+
+@dataclass(frozen=True)
+class Group:
+    """The loads of one dwelling unit (or of several taken together, or of none) with the method applied to them.
+
+    ``neutral_lines`` are the lines by which the neutral is worked out (220.61), where the method is another.
+    """
+
+    units: tuple[str, ...]
+    method: str
+    lines: tuple[DemandLine, ...]
+    neutral_lines: tuple[DemandLine, ...]
+
+
+@dataclass(frozen=True)
+class Methods:
+    """Which method the office accepts for each dwelling unit and for all other loads.
+
+    ``whole`` counts all pieces of each unit on the site: the optional methods fit a level that carries
+    the whole of a unit. ``climate_added`` names units to which heating or cooling is being added.
+    """
+
+    of_unit: dict[str, str] = field(default_factory=dict)
+    other: str = "connected"
+    multifamily: bool = False
+    whole: dict[str, int] = field(default_factory=dict)
+    climate_added: frozenset[str] = frozenset()
+
+
+def methods_of(site: Site) -> Methods:
+    """Return the methods that a site's document chooses."""
+    document = site.document
+    whole: Counter[str] = Counter()
+    for load in document.loads:
+        if load.dwelling_unit_id:
+            whole[load.dwelling_unit_id] += load.quantity
+    return Methods(
+        of_unit={unit.id: unit.load_method for unit in document.dwelling_units},
+        other=document.settings.other_load_method,
+        multifamily=document.settings.multifamily_optional,
+        whole=dict(whole),
+        climate_added=frozenset(
+            load.dwelling_unit_id
+            for load in document.loads
+            if load.dwelling_unit_id and load.category in CLIMATE and load.standing == "added"
+        ),
+    )
+
+
+@dataclass(frozen=True)
+class LevelLoad:
+    """The calculated load at one enclosure with everything beneath it."""
+
+    enclosure_id: str
+    system: str
+    groups: tuple[Group, ...]
+    connected_va: Figure
+    demand_va: Figure
+    legs: tuple[LegLoad, ...]
+    neutral: Figure
+    tally: Tally
+    recorder: Recorder
+
+    @property
+    def worst(self) -> LegLoad:
+        """The leg with the largest design current."""
+        return max(self.legs, key=lambda leg: leg.design.number)
+
+    @property
+    def imbalance_a(self) -> Fraction:
+        """The line-to-neutral imbalance between the legs, as numbers."""
+        loads = [leg.to_neutral for leg in self.legs]
+        return max(loads) - min(loads)
+
+    @property
+    def has_line_to_line(self) -> bool:
+        """Tell whether a one-phase load lies between two lines."""
+        return any(kind.connection in LINE_TO_LINE for _, kind in self.tally)
+
+    @property
+    def has_line_to_neutral(self) -> bool:
+        return any(kind.uses_neutral for _, kind in self.tally)
+
+
+@dataclass(frozen=True)
+class LoadUnknown:
+    """The load of a level cannot be told, and why."""
+
+    enclosure_id: str
+    reason: CannotCompute
+
+
+LevelLoads = dict[str, LevelLoad | LoadUnknown]
+
+
+def level_loads(site: Site, rules: Rules) -> LevelLoads:
+    """Return the load at every enclosure, each level from all loads beneath it. Linear in their number."""
+    tallies: dict[str, Tally | LoadUnknown] = {}
+    methods = methods_of(site)
+    levels: LevelLoads = {}
+    for enclosure_id in reversed(site.feeds.outward):
+        if enclosure_id not in site.enclosures:
+            continue
+        tally = _tally_beneath(site, enclosure_id, rules, tallies)
+        tallies[enclosure_id] = tally
+        if isinstance(tally, LoadUnknown):
+            levels[enclosure_id] = tally
+            continue
+        try:
+            levels[enclosure_id] = calculate(enclosure_id, tally, _computed_system(site, enclosure_id), rules, methods)
+        except CannotCompute as reason:
+            levels[enclosure_id] = LoadUnknown(enclosure_id, reason)
+    return levels
+
+
+def _computed_system(site: Site, enclosure_id: str) -> str:
+    system = site.system_at(enclosure_id)
+    if system is None:
+        raise CannotCompute("The voltage system of the source is not known.", "Choose the system on the source.")
+    if system not in COMPUTED_SYSTEMS:
+        raise CannotCompute(
+            f"Loads on {system.replace('_', ' ')} are not computed yet.",
+            "120/240 V one-phase, 208Y/120 V and 480Y/277 V are.",
+        )
+    return system
+
+
+def _tally_beneath(
+    site: Site, enclosure_id: str, rules: Rules, tallies: dict[str, Tally | LoadUnknown]
+) -> Tally | LoadUnknown:
+    try:
+        loads, system = site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id)
+        farm = site.document.settings.other_load_method == "farm"
+        building = site.building_words(enclosure_id) if farm else ""
+        by_space = {load.id: connection for load in loads if (connection := site.connection_of(load))}
+        tally = tally_of(loads, system, rules, building, site.legs_at[enclosure_id], by_space)
+    except CannotCompute as reason:
+        return LoadUnknown(enclosure_id, reason)
+    for run in site.feeds.supplying_from.get(enclosure_id, []):
+        beneath = tallies.get(site.downstream_of(run))
+        if isinstance(beneath, LoadUnknown):
+            return LoadUnknown(enclosure_id, beneath.reason)
+        if beneath is None:
+            continue
+        try:
+            tally.update(_through_transformer(site, run, beneath))
+        except CannotCompute as reason:
+            return LoadUnknown(enclosure_id, reason)
+    return tally
+
+
+def _through_transformer(site: Site, run: Run, tally: Tally) -> Tally:
+    """Carry loads to the primary side of the transformer that a run leaves; others stay as they are.
+
+    The primary is taken as delta (or two-wire): a load to neutral lies between two lines there, nothing of
+    it on a neutral. Losses are not counted.
+    """
+    transformer = site.transformer_of_secondary.get(run.from_part)
+    if transformer is None:
+        return tally
+    one_phase = transformer.secondary_system not in THREE_PHASE
+    carried: Tally = Counter()
+    for (unit, kind), count in tally.items():
+        connection = "even_line_to_line" if one_phase else PRIMARY_OF.get(kind.connection)
+        if connection is None:
+            raise CannotCompute(
+                "A one-phase load between two lines is not carried through two three-phase transformers.",
+                "Spread such loads evenly over the legs (leave the connection open).",
+            )
+        carried[unit, replace(kind, connection=connection, uses_neutral=False)] += count
+    return carried
+
+
+def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, methods: Methods | None = None) -> LevelLoad:
+    """Return the calculated load of a tally on a voltage system.
+
+    Raises:
+        CannotCompute, MissingFigure: a group of loads cannot be calculated.
+    """
+    recorder = Recorder(rules)
+    by_unit: dict[str, Kinds] = defaultdict(Counter)
+    for (unit, kind), count in tally.items():
+        by_unit[unit][kind] += count
+    whole = {unit: sum(kinds.values()) for unit, kinds in by_unit.items()}
+    by_unit = defaultdict(Counter, {unit: running_together(kinds, recorder) for unit, kinds in by_unit.items()})
+    groups = _groups(by_unit, whole, methods or Methods(), recorder)
+    lines = [line for group in groups for line in group.lines]
+    nothing = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
+    if lines:
+        recorder.forget(nothing.step.number)
+    connected = recorder.add("Connected load", *(line.connected_va for line in lines), unit="VA") if lines else nothing
+    demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
+    adder = _largest_motor(tally, lines, system, recorder)
+    legs = tuple(_leg(leg, lines, adder, system, recorder) for leg in legs_of(system))
+    neutral = _neutral([line for group in groups for line in group.neutral_lines], system, recorder)
+    return LevelLoad(enclosure_id, system, groups, connected, demand, legs, neutral, tally, recorder)
+
+
+def _groups(
+    by_unit: dict[str, Kinds], whole: dict[str, int], methods: Methods, recorder: Recorder
+) -> tuple[Group, ...]:
+    """Group the loads by dwelling unit, each by its method; units by 220.84 are one group."""
+    units = {unit: by_unit[unit] for unit in sorted(by_unit) if unit != OTHER}
+    complete = {unit for unit in units if whole[unit] == methods.whole.get(unit)}
+    groups = []
+    if OTHER in by_unit:
+        lines = tuple(OTHER_METHODS[methods.other](by_unit[OTHER], recorder))
+        groups.append(Group((), methods.other, lines, lines))
+    least = Fraction(recorder.rules.parameter("multifamily_least_units").value)
+    if methods.multifamily and len(complete) >= least:
+        together = [units.pop(unit) for unit in sorted(complete)]
+        lines = tuple(multifamily_lines(together, recorder))
+        standard = tuple(line for kinds in together for line in demand_lines(kinds, recorder))
+        groups.append(Group(tuple(sorted(complete)), "multifamily", lines, standard))
+    two = Fraction(recorder.rules.parameter("two_units").value)
+    if methods.multifamily and len(complete) == two:
+        pair = [units[unit] for unit in sorted(complete)]
+        lines = tuple(two_unit_lines(pair, recorder))
+        if lines:
+            standard = tuple(line for kinds in pair for line in demand_lines(kinds, recorder))
+            groups.append(Group(tuple(sorted(complete)), "two_units", lines, standard))
+            units = {unit: kinds for unit, kinds in units.items() if unit not in complete}
+    for unit, kinds in units.items():
+        alone = unit in complete and len(complete) == 1
+        groups.append(_unit_group(unit, kinds, methods, alone, recorder))
+    return tuple(groups)
+
+
+def _unit_group(unit: str, kinds: Kinds, methods: Methods, alone: bool, recorder: Recorder) -> Group:
+    """The optional methods fit the whole of one unit on one supply; a part of it goes by the standard method."""
+    method = methods.of_unit.get(unit, "standard") if alone else "standard"
+    standard = tuple(demand_lines(kinds, recorder))
+    if method == "optional":
+        return Group((unit,), method, tuple(optional_lines(kinds, recorder)), standard)
+    if method == "existing":
+        lines = tuple(existing_lines(kinds, recorder, unit in methods.climate_added))
+        return Group((unit,), method, lines, standard)
+    return Group((unit,), method, standard, standard)
+
+
+def _largest_motor(tally: Tally, lines: list[DemandLine], system: str, recorder: Recorder) -> dict[str, Figure]:
+    """Return the 25 % of the largest motor on each leg it loads (430.24); counted once at a level."""
+    counted = {kind for line in lines if line.motor for kind, _ in line.kinds}
+    motors = [kind for _, kind in tally if kind.category in MOTOR_DRIVEN and kind in counted and kind.each > 0]
+    if not motors:
+        return {}
+    largest = max(motors, key=lambda kind: (kind.each, kind.connection))
+    motor = recorder.given("Largest motor", largest.each, "VA", "loads of this level")
+    extra = recorder.parameter("largest_motor_extra", "Added for the largest motor")
+    more = recorder.multiply("Largest motor, added", motor, extra, unit="VA", clause="motor_load_125")
+    return {
+        leg: recorder.multiply(f"Motor adder on {leg}", more, _per_va(recorder, leg, per_va), unit="A")
+        for leg, per_va in amperes_per_va(largest.connection, system).items()
+    }
+
+
+def _per_va(recorder: Recorder, leg: str, amperes: Fraction) -> Figure:
+    return recorder.given(
+        f"Amperes on {leg} for one VA", amperes, "A/VA", "connection and nominal voltage of the loads"
+    )
+
+
+def _leg(leg: str, lines: list[DemandLine], adder: dict[str, Figure], system: str, recorder: Recorder) -> LegLoad:
+    continuous: list[Figure] = []
+    noncontinuous: list[Figure] = []
+    to_neutral = Fraction(0)
+    for line in lines:
+        per_va = line.amperes_per_demand_va(system).get(leg, Fraction(0))
+        to_neutral += line.demand_va.number * _to_neutral_per_va(line, system).get(leg, Fraction(0))
+        share = line.continuous_share
+        for part, target, word in ((share, continuous, "continuous"), (1 - share, noncontinuous, "not continuous")):
+            if part and per_va:
+                weight = _per_va(recorder, leg, per_va * part)
+                target.append(recorder.multiply(f"{line.label} on {leg}, {word}", line.demand_va, weight, unit="A"))
+    steady = _total(f"{leg} continuous", continuous, recorder)
+    passing = _total(f"{leg} not continuous", noncontinuous, recorder)
+    actual = recorder.add(f"{leg} load", passing, steady)
+    factor = recorder.parameter("continuous_factor", "Continuous load at")
+    raised = recorder.multiply(
+        f"{leg} continuous at 125 %", steady, factor, unit="A", clause="continuous_125_feeder_ocpd"
+    )
+    design_parts = [passing, raised, *([adder[leg]] if leg in adder else [])]
+    design = recorder.add(f"{leg} load for device and conductors", *design_parts, clause="continuous_125_feeder_ocpd")
+    return LegLoad(leg, steady, passing, actual, design, to_neutral)
+
+
+def _total(label: str, parts: list[Figure], recorder: Recorder) -> Figure:
+    if not parts:
+        return recorder.given(label, 0, "A", "no such load")
+    return recorder.add(label, *parts)
+
+
+def _to_neutral_per_va(line: DemandLine, system: str) -> dict[str, Fraction]:
+    """Amperes per VA of loads connected to neutral alone, for the imbalance between the legs."""
+    whole = sum((va for _, va in line.kinds), Fraction(0))
+    legs: dict[str, Fraction] = {}
+    if whole == 0:
+        return legs
+    for kind, va in line.kinds:
+        if lies_to_neutral(kind.connection):
+            for leg, amperes in amperes_per_va(kind.connection, system).items():
+                legs[leg] = legs.get(leg, Fraction(0)) + amperes * va / whole
+    return legs
+
+
+def _neutral(lines: list[DemandLine], system: str, recorder: Recorder) -> Figure:
+    """The neutral load of 220.61: the largest load between the neutral and one leg."""
+    legs = []
+    for leg in legs_of(system):
+        parts = [part for line in lines for part in [_neutral_part(line, leg, system, recorder)] if part is not None]
+        legs.append(_total(f"Neutral load with {leg}", parts, recorder))
+    largest = recorder.greatest("Neutral load", *legs, clause="neutral_load")
+    limit = recorder.rules.parameter("neutral_above_limit_a")
+    if system != "split_120_240" or largest.number <= Fraction(limit.value):
+        return largest
+    first = recorder.parameter("neutral_above_limit_a", "First part of the neutral load")
+    rest = recorder.subtract("The part above it", largest, first)
+    share = recorder.parameter("neutral_above_share", "Share of that part")
+    return recorder.add(
+        "Neutral load, reduced", first, recorder.multiply("At 70 %", rest, share, unit="A"), clause="neutral_load"
+    )
+
+
+def _neutral_part(line: DemandLine, leg: str, system: str, recorder: Recorder) -> Figure | None:
+    per_va = line.amperes_per_demand_va(system, neutral_only=True).get(leg, Fraction(0))
+    if not per_va:
+        return None
+    weight = _per_va(recorder, leg, per_va)
+    if line.label not in COOKING_AND_DRYING:
+        return recorder.multiply(f"{line.label} between neutral and {leg}", line.demand_va, weight, unit="A")
+    share = recorder.parameter("neutral_cooking_drying_share", "Neutral share of cooking and drying")
+    return recorder.multiply(
+        f"{line.label} between neutral and {leg}", line.demand_va, weight, share, unit="A", clause="neutral_load"
+    )
+
+
+def carries_entire_unit(site: Site, levels: LevelLoads, enclosure_id: str) -> bool:
+    """Tell whether everything beneath is one dwelling unit, and all of that unit is beneath.
+
+    The whole of a unit is the sum over the site, so two feeders to one house share it and neither carries it all.
+    """
+    level = levels.get(enclosure_id)
+    if not isinstance(level, LevelLoad):
+        return False
+    units = {unit for unit, _ in level.tally}
+    if len(units) != 1 or OTHER in units:
+        return False
+    unit = next(iter(units))
+    whole = sum(load.quantity for load in site.document.loads if load.dwelling_unit_id == unit)
+    return sum(level.tally.values()) == whole

@@ -1,0 +1,124 @@
+"""The answer for one run: its parts solved in turn, and the same run made in another way."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import partial
+from typing import Any
+
+from nelvor.clauses.tap_conditions import RuleAnswer
+from nelvor.errors import CannotCompute
+from nelvor.judges.run.case import RunCase, WholeUnit
+from nelvor.judges.run.drop_along import solve_drop
+from nelvor.judges.run.fit_out import FitOut
+from nelvor.judges.run.hots import solve_hots
+from nelvor.judges.run.load_and_device import solve_device, solve_load
+from nelvor.judges.run.neutral_and_ground import solve_ground, solve_neutral
+from nelvor.judges.run.raceways import solve_cover, solve_fit_out, solve_raceway
+from nelvor.judges.verdict import Verdict
+from nelvor.model.things import Run
+from nelvor.model.voltages import LEGS
+from nelvor.working import Figure, Recorder
+
+PARTS = (
+    ("load", solve_load),
+    ("device", solve_device),
+    ("hots", solve_hots),
+    ("neutral", solve_neutral),
+    ("ground", solve_ground),
+    ("raceway", solve_raceway),
+    ("fit_out", solve_fit_out),
+    ("cover", solve_cover),
+    ("drop", solve_drop),
+)
+SIZE_FIELDS = {"hots": "hot_size", "neutral": "neutral_size", "ground": "ground_size", "raceway": "raceway_size"}
+ALL_FREE = {**dict.fromkeys(SIZE_FIELDS.values()), "ground_material": None}
+
+
+UTILITY, OUTPUT = "utility", "source"
+NOT_SIZED = frozenset({UTILITY, OUTPUT})
+
+
+@dataclass(frozen=True)
+class RunAnswer:
+    """Everything worked out for one run. ``gaps`` holds the parts that could not be, with the reason."""
+
+    case: RunCase
+    run: Run
+    kind: str
+    figures: dict[str, Figure]
+    gaps: dict[str, CannotCompute]
+    verdicts: tuple[Verdict, ...]
+    recorder: Recorder
+    material: str | None
+    locked: frozenset[str]
+    whole_dwelling: bool
+    hots_count: int
+    tap_rules: tuple[RuleAnswer, ...]
+    to_fit: tuple[FitOut, ...]
+
+    def size(self, part: str) -> str | None:
+        """Return the size of hots, neutral, ground or raceway as text, or None when it is not known."""
+        figure = self.figures.get(part)
+        return figure.text if figure else None
+
+    @property
+    def drop_ahead(self) -> Fraction | None:
+        """The drop from the service point to where the run begins, in per cent."""
+        return self.case.ahead.drop_percent
+
+    @property
+    def as_whole_unit(self) -> WholeUnit | None:
+        """What this run sets for those behind it, where it carries the whole of a dwelling unit."""
+        size, device = self.size("hots"), self.figures.get("device")
+        if not self.whole_dwelling or size is None or device is None or self.material is None or self.run.sets > 1:
+            return None
+        return WholeUnit(self.material, size, device.number)
+
+
+def solve_run(case: RunCase) -> RunAnswer:
+    """Return the answer for a run, each part resting on those before it."""
+    if case.kind != UTILITY:
+        for part, solve in PARTS:
+            case.attempt(part, partial(_output_circuit if case.kind == OUTPUT else solve, case))
+    run = case.run
+    hots = sum(item.role in LEGS for item in case.site.conductors_of.get(run.id, []))
+    return RunAnswer(
+        case=case,
+        run=run,
+        kind=case.kind,
+        figures=case.figures,
+        gaps=case.gaps,
+        verdicts=tuple(case.judge.verdicts),
+        recorder=case.recorder,
+        material=run.material,
+        locked=frozenset(part for part, name in SIZE_FIELDS.items() if getattr(run, name)),
+        whole_dwelling=case.whole_dwelling,
+        hots_count=hots or len(LEGS) - 1,
+        tap_rules=tuple(case.tap_rules),
+        to_fit=tuple(case.to_fit),
+    )
+
+
+def _output_circuit(case: RunCase) -> None:
+    raise CannotCompute(
+        "What a source sends out over this run is not computed yet.", "Have its conductors and device sized by hand."
+    )
+
+
+def made_otherwise(answer: RunAnswer, **choice: Any) -> RunAnswer:
+    """Return the same run with every size free, all upstream unchanged, and these of its properties chosen."""
+    return solve_run(answer.case.made_otherwise(answer.run.model_copy(update={**ALL_FREE, **choice})))
+
+
+def with_larger_hots(answer: RunAnswer, size: str) -> RunAnswer:
+    """Return the same run made in the same way with its hots locked at another size."""
+    case = answer.case.made_otherwise(answer.run.model_copy(update={"hot_size": size}))
+    case.by_table = answer.case.by_table
+    return solve_run(case)
+
+
+def in_other_material(answer: RunAnswer) -> RunAnswer:
+    """Return the same run in the other metal."""
+    return made_otherwise(answer, material="copper" if answer.material == "aluminum" else "aluminum")

@@ -1,0 +1,96 @@
+"""Of a run: its voltage drop, added to what is lost ahead, against the limit of the job."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from nelvor.clauses import voltage_drop
+from nelvor.clauses.hot_conductors import size_index
+from nelvor.errors import CannotCompute
+from nelvor.judges.loads import LevelLoad
+from nelvor.judges.run.case import RunCase
+from nelvor.judges.verdict import Mend, proposing
+from nelvor.model.vocabulary import SIZES
+from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
+from nelvor.working import Figure, Recorder, exact, shown
+
+
+def _drop_cases(case: RunCase, hot_size: str) -> list[voltage_drop.DropCase]:
+    """One case for each part of the run, since a steel raceway raises the impedance."""
+    case.length_ft()
+    level, settings = case.known_level(), case.site.document.settings
+    return [
+        voltage_drop.DropCase(
+            method=str(lay.value("method")),
+            material=str(case.run.material),
+            sets=case.run.sets,
+            length_ft=lay.length_ft or Fraction(0),
+            load=case.need("load"),
+            imbalance_a=level.imbalance_a,
+            hot_size=hot_size,
+            neutral_size=case.figures["neutral"].text if "neutral" in case.figures else None,
+            base_volts=_base_volts(case, level),
+            power_factor=exact(settings.power_factor),
+            by_resistance=settings.drop_method == "direct_current",
+        )
+        for lay in case.lays
+    ]
+
+
+def _drop_of_run(recorder: Recorder, cases: list[voltage_drop.DropCase]) -> Figure:
+    parts = [voltage_drop.run_drop_percent(recorder, part) for part in cases]
+    if len(parts) == 1:
+        return parts[0]
+    return recorder.add("Drop of all parts of this run", *parts, clause="feeder_vd_note")
+
+
+def _base_volts(case: RunCase, level: LevelLoad) -> Fraction:
+    """Volts to neutral, or half the volts between lines where one-phase loads lie between two lines of a wye."""
+    system = case.system()
+    to_neutral = Fraction(LINE_TO_NEUTRAL_V[system])
+    return min(to_neutral, Fraction(LINE_TO_LINE_V[system], 2)) if level.has_line_to_line else to_neutral
+
+
+def solve_drop(case: RunCase) -> None:
+    """Take down the drop of the run and from the service point, and compare it with the limit of the job."""
+    clause = "branch_vd_note" if case.kind == "branch" else "feeder_vd_note"
+    here = _drop_of_run(case.recorder, _drop_cases(case, case.need("hots").text))
+    case.figures["drop"] = here
+    if case.ahead.drop_percent is None:
+        raise CannotCompute("The drop ahead of this run is not known.", "Complete the runs ahead.")
+    ahead = case.recorder.given(
+        "Drop ahead of this run", case.ahead.drop_percent, "%", "runs ahead, from the service point"
+    )
+    total = case.recorder.add("Drop from the service point", ahead, here, clause=clause)
+    case.figures["total_drop"] = total
+    settings = case.site.document.settings
+    limit_percent = settings.total_drop_limit_percent if case.kind == "branch" else settings.feeder_drop_limit_percent
+    limit = case.recorder.given("Limit set for this job", limit_percent, "%", "job settings")
+    if case.recorder.at_least("Drop is within the limit", limit, total, clause=clause):
+        case.judge.holds("drop", f"Drop {shown(total.number, 3)} % of {limit.text} %.", clause)
+        return
+    larger = _size_within(case, limit.number)
+    mend = Mend(f"Use {larger}", proposing("runs", case.run, hot_size=larger)) if larger else None
+    case.judge.advise(
+        "drop",
+        f"Voltage drop reaches {float(total.number):.1f} %, the job's limit is {limit.text} %. It is advice, "
+        "not a violation.",
+        clause,
+        "hot_size",
+        mend,
+    )
+
+
+def _size_within(case: RunCase, limit: Fraction) -> str | None:
+    """Return the smallest size of hots that keeps the accumulated drop within the limit."""
+    if case.ahead.drop_percent is not None and case.ahead.drop_percent >= limit:
+        return None
+    for size in SIZES[size_index(case.need("hots").text) :]:
+        scratch = Recorder(case.rules)
+        try:
+            total = _drop_of_run(scratch, _drop_cases(case, size)).number + (case.ahead.drop_percent or 0)
+        except CannotCompute:
+            continue
+        if total <= limit:
+            return size
+    return None

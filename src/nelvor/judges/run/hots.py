@@ -1,0 +1,207 @@
+"""Of a run: its hot conductors, chosen or checked, by the rule that fits: table, whole dwelling unit, tap, secondary."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Literal
+
+from nelvor.clauses import hot_conductors
+from nelvor.clauses.hot_conductors import Circumstances, Demand, size_index
+from nelvor.clauses.load_kind import OTHER
+from nelvor.clauses.tap_conditions import RuleAnswer
+from nelvor.clauses.taps import judge_tap
+from nelvor.clauses.transformer_secondary import judge_secondary
+from nelvor.judges.run.case import Ahead, RunCase
+from nelvor.judges.run.circumstances import circumstances_of, terminations_unknown
+from nelvor.judges.run.load_and_device import several_receptacles, solve_device, solve_load
+from nelvor.judges.run.tap_case import rules_asked_for, secondary_case, secondary_of_tap, size_by_rules, tap_case
+from nelvor.judges.verdict import Mend, proposing
+from nelvor.model.things import Tap, Transformer
+from nelvor.model.voltages import LEGS
+from nelvor.working import Figure, Recorder
+
+
+def solve_hots(case: RunCase) -> None:
+    """Choose the hot conductors, or check the locked ones."""
+    tap = case.site.tap_of_run.get(case.run.id)
+    if tap is not None:
+        _tap_hots(case, tap)
+        return
+    transformer = case.site.transformer_of_secondary.get(case.run.from_part)
+    if transformer is not None:
+        _secondary_hots(case, transformer)
+        return
+    circumstances = circumstances_of(case)
+    case.whole_dwelling = circumstances.dwelling_share
+    mark = case.recorder.mark()
+    free = None
+    if case.by_table is None or case.run.hot_size is None:
+        free = hot_conductors.smallest_hots(case.recorder, circumstances, _demand(case))
+        case.by_table = free.size
+    needed = case.smallest_hots = case.by_table
+    _check_material(case, circumstances.material)
+    _check_terminations(case, circumstances, needed)
+    _check_receptacles(case, circumstances, needed)
+    if _as_what_carries_the_whole(case, circumstances, needed):
+        return
+    if free is not None and case.run.hot_size is None:
+        case.figures["hots"], case.figures["ampacity"] = free.figure, free.ampacity
+        return
+    if case.run.hot_size != needed:
+        case.recorder.forget(mark)
+    _check_locked_hots(case, circumstances, needed)
+
+
+def _as_what_carries_the_whole(case: RunCase, circumstances: Circumstances, needed: str) -> bool:
+    """A feeder within one dwelling unit need not be larger than the run that carries the whole of it (310.12)."""
+    whole = case.ahead.whole
+    if whole is None or whole.material != circumstances.material or case.need("device").number > whole.device_a:
+        return False
+    largest = whole.size
+    chosen = case.run.hot_size or largest
+    if case.hot_count() != len(LEGS) - 1 or not _within_one_unit(case):
+        return False
+    if size_index(needed) <= size_index(largest) or size_index(chosen) < size_index(largest):
+        return False
+    ampacity = hot_conductors.final_ampacity(case.recorder, chosen, circumstances)[1]
+    case.figures["ampacity"] = ampacity
+    case.figures["hots"] = case.recorder.choose(
+        "Hot conductors, as those that carry the whole dwelling unit",
+        chosen,
+        "AWG/kcmil",
+        [ampacity],
+        clause="dwelling_83pct",
+        refused=f"{needed} by the table is more than a feeder of the unit has to be",
+    )
+    case.smallest_hots = largest
+    case.judge.holds("hots_size", f"{chosen} is as large as what carries the whole unit.", "dwelling_83pct", "hot_size")
+    return True
+
+
+def _within_one_unit(case: RunCase) -> bool:
+    units = {unit for unit, _ in case.known_level().tally}
+    return len(units) == 1 and OTHER not in units
+
+
+def _tap_hots(case: RunCase, tap: Tap) -> None:
+    """A tap is not protected by the device ahead: its size goes by the tap rules (240.21(B))."""
+    circumstances = replace(circumstances_of(case), dwelling_share=False)
+    device, design = case.need("device"), case.need("design")
+    beyond = _ampacity_of_secondary(case)
+    tapped = tap_case(case.site, tap, case.run, case.recorder, device, design, circumstances, beyond)
+    case.tap_rules = judge_tap(case.recorder, tapped)
+    _by_rules(case, rules_asked_for(case.tap_rules, tap), "tap", circumstances)
+
+
+def _ampacity_of_secondary(case: RunCase) -> Figure | None:
+    """The ampacity of the locked secondary conductors behind a tapped transformer, under their own circumstances."""
+    run = secondary_of_tap(case.site, case.run)
+    if run is None or run.hot_size is None:
+        return None
+    beyond = RunCase(case.site, case.rules, case.levels, run, Ahead())
+    solve_load(beyond)
+    solve_device(beyond)
+    return hot_conductors.final_ampacity(case.recorder, run.hot_size, circumstances_of(beyond))[1]
+
+
+def _secondary_hots(case: RunCase, transformer: Transformer) -> None:
+    """Secondary conductors go by 240.21(C): no device stands at their beginning."""
+    circumstances = replace(circumstances_of(case), dwelling_share=False)
+    device, design = case.need("device"), case.need("design")
+    secondary = secondary_case(case.site, transformer, case.run, case.recorder, device, design, circumstances)
+    case.tap_rules = judge_secondary(case.recorder, secondary)
+    _by_rules(case, case.tap_rules, "secondary", circumstances)
+
+
+def _by_rules(case: RunCase, rules: list[RuleAnswer], kind: Literal["tap", "secondary"], at: Circumstances) -> None:
+    _check_material(case, at.material)
+    figure = size_by_rules(case.judge, case.recorder, rules, case.run, kind)
+    case.figures["hots"] = figure
+    case.figures["ampacity"] = hot_conductors.final_ampacity(case.recorder, figure.text, at)[1]
+    case.smallest_hots = figure.text
+
+
+def _check_locked_hots(case: RunCase, circumstances: Circumstances, smallest: str) -> None:
+    size = str(case.run.hot_size)
+    why, ampacity, tests = hot_conductors.refusal(case.recorder, size, circumstances, _demand(case))
+    case.figures["ampacity"] = ampacity
+    case.figures["hots"] = case.recorder.choose(
+        "Hot conductors, locked", size, "AWG/kcmil", [*tests, ampacity], clause="ampacity_table"
+    )
+    if why:
+        case.judge.must_fix(
+            "hots_size",
+            f"Hot conductors are too small. {why}.",
+            "ampacity_table",
+            "hot_size",
+            Mend(f"Use {smallest}", proposing("runs", case.run, hot_size=smallest)),
+        )
+    else:
+        case.judge.holds("hots_size", f"{size} carries the load and suits the device.", "ampacity_table", "hot_size")
+
+
+def _check_material(case: RunCase, material: str) -> None:
+    for amendment in case.rules.amended("material_aluminum", "forbid"):
+        if material == "aluminum":
+            note = f" ({amendment.source_note})" if amendment.source_note else ""
+            case.judge.must_fix(
+                "material",
+                f"A local amendment forbids aluminum conductors{note}.",
+                "",
+                "material",
+                Mend(
+                    "Use copper",
+                    proposing(
+                        "runs",
+                        case.run,
+                        material="copper",
+                        hot_size=None,
+                        neutral_size=None,
+                        ground_size=None,
+                        raceway_size=None,
+                    ),
+                ),
+            )
+
+
+def _check_terminations(case: RunCase, circumstances: Circumstances, size: str) -> None:
+    unknown = terminations_unknown(case)
+    if circumstances.termination_c == 75 or not unknown:
+        return
+    scratch = Recorder(case.rules)
+    warmer = Circumstances(**{**circumstances.__dict__, "termination_c": 75})
+    other = hot_conductors.smallest_hots(scratch, warmer, _demand(case)).size
+    if other != size:
+        case.judge.cannot_tell(
+            "terminations",
+            f"The temperature marking at {' and '.join(unknown)} is not known. Sized for 60 °C: {size}; "
+            f"with both ends marked 75 °C it would be {other}. Enter the marking.",
+            "termination_temperature",
+        )
+
+
+def _demand(case: RunCase) -> Demand:
+    branch = case.kind == "branch"
+    return Demand(
+        case.need("load"),
+        case.need("design"),
+        case.need("device"),
+        several_receptacles=branch and several_receptacles(case) is not False,
+        continuous_clause="continuous_125_branch_conductor" if branch else "continuous_125_feeder_conductor",
+    )
+
+
+def _check_receptacles(case: RunCase, circumstances: Circumstances, size: str) -> None:
+    """Where it is not known whether a branch circuit has several receptacles, tell it if the size hangs on it."""
+    if case.kind != "branch" or several_receptacles(case) is not None:
+        return
+    demand = replace(_demand(case), several_receptacles=False)
+    other = hot_conductors.smallest_hots(Recorder(case.rules), circumstances, demand).size
+    if other != size:
+        case.judge.cannot_tell(
+            "several_receptacles",
+            "It is not known whether this circuit supplies several receptacles for portable loads. If it does, its "
+            f"hots are {size}; if not, {other} is enough. Enter it.",
+            "several_receptacles",
+            "several_receptacles",
+        )

@@ -1,0 +1,159 @@
+"""Of a run: the load that it carries and the overcurrent device that protects it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.clauses.device_rating import smallest_device
+from nelvor.errors import CannotCompute
+from nelvor.judges.loads import LevelLoad
+from nelvor.judges.run.case import RunCase
+from nelvor.judges.verdict import Mend, proposing
+from nelvor.model.things import Device
+from nelvor.working import Figure, exact
+
+SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
+
+
+@dataclass(frozen=True)
+class Carried:
+    """The current of the hardest loaded conductor in A, as it is and as designed for, and what it is called."""
+
+    label: str
+    actual: Fraction
+    design: Fraction
+
+
+def carried_by(level: LevelLoad, hots: frozenset[str]) -> Carried:
+    """Return what the hardest loaded of a run's hot conductors, named by their legs, carries of the load of a level.
+
+    Raises:
+        CannotCompute: some of the load lies on legs that the run does not bring.
+    """
+    if any(leg.actual.number for leg in level.legs if leg.leg not in hots):
+        raise CannotCompute(
+            f"The load behind this run lies on other legs too, and it brings {' and '.join(sorted(hots))}.",
+            "Choose the connection of each load, or run the other legs.",
+        )
+    worst = level.worst
+    return Carried(f"Load on the worst leg ({worst.leg})", worst.actual.number, worst.design.number)
+
+
+def several_receptacles(case: RunCase) -> bool | None:
+    """Tell whether a branch circuit supplies several receptacles: as entered, or by its loads; None is not known."""
+    if case.run.several_receptacles is not None:
+        return case.run.several_receptacles
+    kinds = [(kind, count) for (_, kind), count in case.known_level().tally.items()]
+    outlets_va = sum(kind.each * count for kind, count in kinds if kind.category == "receptacles")
+    of_a_dwelling = any(kind.category in SEVERAL_BY_NATURE for kind, _ in kinds)
+    return True if of_a_dwelling or outlets_va > exact(case.rules.parameter("receptacle_va").value) else None
+
+
+def solve_load(case: RunCase) -> None:
+    """Take down the load of the hardest loaded hot conductor, as it is and with its continuous part raised."""
+    carried = carried_by(case.known_level(), case.hot_legs())
+    source = "load calculation of what this run feeds"
+    case.figures["load"] = case.recorder.given(carried.label, carried.actual, "A", source)
+    label = "the same with continuous load at 125 % and the motor adder"
+    case.figures["design"] = case.recorder.given(label, carried.design, "A", source)
+
+
+def solve_device(case: RunCase) -> None:
+    """Check the rating of the device, or choose the smallest standard one for all that it feeds."""
+    device = case.protecting_device()
+    clause = "continuous_125_branch_ocpd" if case.kind == "branch" else "continuous_125_feeder_ocpd"
+    if device.rating_a is None:
+        case.figures["device"] = _chosen(case, _load_on(case, device))
+        return
+    rating = case.recorder.given(f"Rating of {device.name or 'the device'}", device.rating_a, "A", "design")
+    case.figures["device"] = rating
+    if "design" not in case.figures:
+        return
+    if rating.number not in case.rules.standard_ratings():
+        case.judge.must_fix(
+            "device_standard",
+            f"{rating.text} A is not a standard rating.",
+            "standard_ocpd",
+            "",
+            Mend("Choose the rating anew", proposing("devices", device, rating_a=None)),
+        )
+    _check_outlets(case, rating, device)
+    design = case.need("design")
+    if case.recorder.at_least("Device carries the load", rating, design, clause=clause):
+        case.judge.holds("device_load", f"{rating.text} A carries {design.text} A.", clause)
+        return
+    try:
+        needed = _chosen(case, design)
+        mend = Mend(f"Make it {needed.text} A", proposing("devices", device, rating_a=float(needed.number)))
+    except CannotCompute:
+        mend = None
+    case.judge.must_fix(
+        "device_load",
+        f"The {rating.text} A device is below the load of {design.text} A (continuous part at 125 %).",
+        clause,
+        mend=mend,
+    )
+
+
+def _chosen(case: RunCase, load: Figure) -> Figure:
+    """The smallest standard rating, of those for several outlets where the circuit has several receptacles."""
+    if case.kind != "branch" or not several_receptacles(case):
+        return smallest_device(case.recorder, load)
+    ratings = case.rules.multi_outlet_ratings()
+    chosen = case.recorder.next_up("Device for several outlets", load, ratings, "multi_outlet_rating")
+    if chosen is None:
+        raise CannotCompute(
+            f"A branch circuit with several receptacles is rated {ratings[-1]} A at most; the load is {load.text} A.",
+            "Split the load over several circuits, or give each receptacle its own.",
+        )
+    return chosen
+
+
+def _check_outlets(case: RunCase, rating: Figure, device: Device) -> None:
+    """A branch circuit with several outlets has one of a few ratings (210.18)."""
+    if case.kind != "branch" or not several_receptacles(case):
+        return
+    ratings = case.rules.multi_outlet_ratings()
+    if rating.number in ratings:
+        case.judge.holds("outlets_rating", f"{rating.text} A may supply several receptacles.", "multi_outlet_rating")
+        return
+    design = case.need("design").number
+    lawful = next((item for item in ratings if item >= design), None)
+    known = ", ".join(str(item) for item in ratings)
+    case.judge.must_fix(
+        "outlets_rating",
+        f"A branch circuit with several receptacles is rated {known} A, this one {rating.text} A. In industry with "
+        "qualified persons alone larger circuits are allowed for outlets that are not for lighting.",
+        "multi_outlet_rating",
+        "",
+        Mend(f"Make it {lawful} A", proposing("devices", device, rating_a=float(lawful))) if lawful else None,
+    )
+
+
+def _load_on(case: RunCase, device: Device) -> Figure:
+    """Return the design load of all that a device to be chosen protects, which may be more than this run.
+
+    Raises:
+        CannotCompute: no load is entered there.
+    """
+    main = case.site.main_of(device.enclosure_id)
+    if main is not None and main.id == device.id:
+        fed = [device.enclosure_id]
+    else:
+        leaving = case.site.runs_from.get(device.enclosure_id, [])
+        fed = [case.site.downstream_of(run) for run in leaving if run.from_part == device.id]
+    design = Fraction(0)
+    for enclosure_id in fed:
+        level = case.levels.get(enclosure_id)
+        if isinstance(level, LevelLoad):
+            design += carried_by(level, case.hot_legs()).design
+        else:
+            design += case.need("design").number
+    if design == 0:
+        raise CannotCompute(
+            "No load is entered beneath this run, so its device cannot be chosen.",
+            "Enter the loads, or the rating of the device.",
+        )
+    name = device.name or "the device"
+    return case.recorder.given(f"Load on {name}", design, "A", "load calculation of all that the device feeds")

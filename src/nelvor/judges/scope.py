@@ -1,0 +1,88 @@
+"""What the document can hold and the rules do not compute yet: named one by one, never passed over."""
+
+from __future__ import annotations
+
+from nelvor.judges.verdict import Verdict
+from nelvor.model.base import Thing
+from nelvor.model.things import Tap
+from nelvor.model.voltages import COMPUTED_SYSTEMS
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.site import Site
+
+FEEDING_KINDS = {
+    "generator": "Generators",
+    "inverter": "Inverters",
+    "battery": "Batteries",
+    "other": "Sources of this kind",
+}
+
+
+def not_computed(site: Site, rules: Rules) -> list[Verdict]:
+    """Return a *cannot tell* for each thing that is not computed yet, and for each amendment not understood."""
+    document = site.document
+    found = [
+        _cannot_tell(
+            "sources", source, f"{FEEDING_KINDS[source.kind]} are not computed yet ({source.name or source.id})."
+        )
+        for source in document.sources
+        if source.kind in FEEDING_KINDS
+    ]
+    found += [
+        _cannot_tell(
+            "sources",
+            source,
+            f"The system of {source.name or source.id} is not "
+            + (
+                "entered."
+                if source.system is None
+                else "computed yet; 120/240 V one-phase, 208Y/120 V and 480Y/277 V are."
+            ),
+            "system",
+        )
+        for source in document.sources
+        if source.kind == "utility" and source.system not in COMPUTED_SYSTEMS
+    ]
+    found += [_cannot_tell("transfers", item, "Transfer gear is not computed yet.") for item in document.transfers]
+    found += [
+        _cannot_tell("transformers", item, "An autotransformer joins both its sides; it is not computed yet.")
+        for item in document.transformers
+        if item.isolating is False
+    ]
+    found += [
+        _cannot_tell("metal_paths", item, "What a metal path besides the runs carries is not computed yet.")
+        for item in document.metal_paths
+    ]
+    found += [
+        _cannot_tell(
+            "taps",
+            item,
+            "This tap does not begin at the device of the run that it is taken from, so it is not judged.",
+        )
+        for item in document.taps
+        if not _begins_with_its_feeder(site, item)
+    ]
+    found += [
+        Verdict(
+            "amendment",
+            "cannot_tell",
+            "amendments",
+            item.id,
+            f"The local amendment “{item.key}” ({item.action.replace('_', ' ')}) is not understood; nothing of it is applied.",
+        )
+        for item in rules.amendments_not_understood
+    ]
+    found += [
+        _cannot_tell("runs", run, "One end of this run is taken away; feed it from elsewhere or remove it.")
+        for run in document.runs
+        if run.from_part not in site.owners or run.to_part not in site.owners
+    ]
+    return found
+
+
+def _begins_with_its_feeder(site: Site, tap: Tap) -> bool:
+    feeder, run = site.runs.get(tap.run_id), site.runs.get(tap.tap_run_id)
+    return feeder is not None and run is not None and feeder.from_part == run.from_part
+
+
+def _cannot_tell(list_name: str, thing: Thing, text: str, field_name: str = "") -> Verdict:
+    return Verdict("not_computed", "cannot_tell", list_name, thing.id, text, "", field_name)

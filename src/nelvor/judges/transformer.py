@@ -1,0 +1,121 @@
+"""Transformers: are primary and secondary protected within Table 450.3(B), and does the rating carry the load?"""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
+from nelvor.errors import CannotCompute, MissingInput
+from nelvor.judges.loads import LevelLoad, LevelLoads
+from nelvor.judges.verdict import Judge, Verdict
+from nelvor.model.things import Transformer
+from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.site import Site
+from nelvor.working import Figure, Recorder, exact, shown
+
+NINE_AMPERES = 9
+TWO_AMPERES = 2
+
+
+class TransformerJudge:
+    """Judges one transformer. Currents in A, ratings in kVA."""
+
+    def __init__(self, site: Site, rules: Rules, levels: LevelLoads, transformer: Transformer) -> None:
+        self.site = site
+        self.levels = levels
+        self.transformer = transformer
+        self.recorder = Recorder(rules)
+        self.judge = Judge(rules, "transformers", transformer.id)
+
+    def verdicts(self) -> list[Verdict]:
+        """Return what is found."""
+        try:
+            self._protection()
+            self._load()
+        except CannotCompute as reason:
+            self.judge.cannot_compute("transformer", reason, "transformer_ocpd")
+        return self.judge.verdicts
+
+    def _rated_va(self) -> Figure:
+        if self.transformer.kva is None:
+            raise MissingInput(self.transformer.id, "kva", "The rating of the transformer")
+        return self.recorder.given("Rating", exact(self.transformer.kva) * 1000, "VA", "label")
+
+    def _rated_current(self, system: str | None, side: str) -> Figure:
+        volts = LINE_TO_LINE_V.get(system or "")
+        if volts is None:
+            raise CannotCompute(f"The {side} voltage of the transformer is not known.", "Choose its systems.")
+        root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
+        line = self.recorder.given(f"{side} volts, with the phases", volts * root, "V", "system")
+        return self.recorder.divide(f"{side} rated current", self._rated_va(), line, "A")
+
+    def _protection(self) -> None:
+        """Primary only to 125 %, or primary to 250 % with a secondary device to 125 %; the next size up counts."""
+        primary = self._rated_current(self.site.system_at(self.transformer.enclosure_id), "primary")
+        feeding = self.site.feeding_run(self.transformer.enclosure_id)
+        device = self.site.protection_ahead.get(feeding.id) if feeding else None
+        if device is None or device.rating_a is None:
+            raise CannotCompute("The device ahead of the transformer is not known.", "Enter its rating.")
+        ahead = self.recorder.given("Primary device", device.rating_a, "A", "design")
+        if self._within(primary, ahead, "primary_only", "primary"):
+            self.judge.holds("transformer", f"{ahead.text} A protects the primary alone.", "transformer_ocpd")
+            return
+        secondary = self._secondary_device()
+        rated = self._rated_current(self.transformer.secondary_system, "secondary")
+        both = (
+            secondary is not None
+            and self._within(primary, ahead, "primary_and_secondary", "primary")
+            and self._within(rated, secondary, "primary_and_secondary", "secondary")
+        )
+        if both and secondary is not None:
+            text = f"{ahead.text} A on the primary and {secondary.text} A on the secondary protect it."
+            self.judge.holds("transformer", text, "transformer_ocpd")
+        else:
+            beyond = f"{secondary.text} A on the secondary" if secondary else "no device on the secondary"
+            text = (
+                f"{ahead.text} A on the primary (rated {shown(primary.number)} A) with {beyond} (rated "
+                f"{shown(rated.number)} A) do not protect the transformer."
+            )
+            self.judge.must_fix("transformer", text, "transformer_ocpd")
+
+    def _secondary_device(self) -> Figure | None:
+        for run in self.site.runs_from.get(self.transformer.enclosure_id, []):
+            main = self.site.main_of(self.site.downstream_of(run))
+            if run.from_part == self.transformer.secondary_part and main is not None and main.rating_a is not None:
+                return self.recorder.given("Secondary device", main.rating_a, "A", "design")
+        return None
+
+    def _within(self, rated: Figure, device: Figure, row: str, side: str) -> bool:
+        """Tell whether a device is within its percentage; where 125 % is no standard rating the next one counts."""
+        column = f"{side}_9a_plus_pct" if rated.number >= NINE_AMPERES else f"{side}_under9a_pct"
+        if side == "primary" and rated.number < TWO_AMPERES:
+            column = "primary_under2a_pct"
+        percent = self.recorder.table(f"{side}, per cent", "transformer_protection", (row,), column)
+        hundred = self.recorder.given("per cent", Fraction(1, 100), "", "per cent")
+        most = self.recorder.multiply("Device at most", rated, percent, hundred, unit="A", clause="transformer_ocpd")
+        if column.endswith("9a_plus_pct") and (row == "primary_only" or side == "secondary"):
+            ratings = self.recorder.rules.standard_ratings()
+            most = self.recorder.next_up("or the next standard rating", most, ratings, "transformer_ocpd") or most
+        return self.recorder.at_least("The device is within it", most, device, clause="transformer_ocpd")
+
+    def _load(self) -> None:
+        level = self.levels.get(self.transformer.enclosure_id)
+        if not isinstance(level, LevelLoad):
+            return
+        rated = self._rated_va()
+        if self.recorder.at_least("The rating carries the load", rated, level.demand_va):
+            text = f"{level.demand_va.text} VA on {shown(rated.number / 1000)} kVA."
+            self.judge.holds("transformer_load", text)
+        else:
+            text = f"The load of {level.demand_va.text} VA is above its {shown(rated.number / 1000)} kVA."
+            self.judge.advise("transformer_load", text)
+
+
+def transformer_verdicts(site: Site, rules: Rules, levels: LevelLoads) -> list[Verdict]:
+    """Return the judgement of every transformer."""
+    return [
+        verdict
+        for transformer in site.document.transformers
+        for verdict in TransformerJudge(site, rules, levels, transformer).verdicts()
+    ]

@@ -1,0 +1,158 @@
+"""What a new thing comes with: the parts of a new enclosure, where its feed lands and where runs leave it, and its run.
+
+The one definition of defaults; the interface's own is generated from it. A value that begins with ``@`` names a part
+made before it, ``@box`` the enclosure itself.
+"""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass, field
+from typing import Any, Literal
+
+from nelvor.model.changes.ids import FreeIds
+
+NewKind = Literal["meter", "disconnect", "panel", "transformer"]
+BOX = "box"
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part of a new enclosure: its list, the word that others name it by, the ending of its id, and its values."""
+
+    list: str
+    key: str
+    ending: str
+    values: dict[str, Any]
+
+
+@dataclass(frozen=True)
+class NewEnclosure:
+    """A kind of enclosure as it is added: ``landing`` takes the feed, ``neutral`` and ``ground`` the other conductors."""
+
+    name: str
+    placement: str
+    joins_building: bool
+    parts: tuple[Part, ...]
+    landing: str
+    neutral: str
+    ground: str
+    run: dict[str, Any] = field(default_factory=dict)
+
+
+def _bar(kind: str, name: str, insulated: bool) -> Part:
+    values = {"enclosure_id": "@box", "name": name, "kind": kind, "insulated": insulated}
+    return Part("bars", kind, kind[0], values)
+
+
+def _bond(kind: str) -> Part:
+    values = {"enclosure_id": "@box", "kind": kind, "part_a": "@neutral", "part_b": "@box", "made": False}
+    return Part("bonds", "bond", "bond", values)
+
+
+def _lugs(key: str, name: str) -> Part:
+    return Part("lugs", key, key, {"enclosure_id": "@box", "name": name})
+
+
+def _main(name: str) -> Part:
+    return Part("devices", "main", "main", {"enclosure_id": "@box", "name": name, "role": "main", "rating_a": None})
+
+
+ALUMINUM_XHHW = {"insulation": "XHHW-2", "material": "aluminum"}
+
+NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
+    "meter": NewEnclosure(
+        "Meter",
+        "outdoors",
+        True,
+        (_bar("neutral", "Neutral bar", False), _lugs("line", "Line lugs"), _lugs("load", "Load lugs")),
+        landing="line",
+        neutral="neutral",
+        ground=BOX,
+        run={"placement": "outdoors", "method": "rmc", "burial_location": None, **ALUMINUM_XHHW},
+    ),
+    "disconnect": NewEnclosure(
+        "Disconnect",
+        "outdoors",
+        True,
+        (
+            _bar("neutral", "Neutral bar", True),
+            _bar("ground", "Ground bar", False),
+            _bond("screw"),
+            _main("Disconnect main"),
+        ),
+        landing="main",
+        neutral="neutral",
+        ground="ground",
+        run={"placement": "outdoors", "method": "rmc", "burial_location": None, **ALUMINUM_XHHW},
+    ),
+    "panel": NewEnclosure(
+        "Panel",
+        "indoors",
+        False,
+        (
+            _bar("neutral", "Neutral bar", True),
+            _bar("ground", "Ground bar", False),
+            _bond("screw"),
+            _main("Panel main"),
+            Part(
+                "buses", "bus", "bus", {"enclosure_id": "@box", "name": "", "fed_by": "@main", "numbering": "odd_even"}
+            ),
+        ),
+        landing="main",
+        neutral="neutral",
+        ground="ground",
+        run={"placement": "underground", "method": "pvc40", "burial_location": "general", **ALUMINUM_XHHW},
+    ),
+    "transformer": NewEnclosure(
+        "Transformer",
+        "indoors",
+        True,
+        (
+            _bar("neutral", "Neutral point", True),
+            _bar("ground", "Ground bar", False),
+            _bond("wire"),
+            _lugs("primary", "Primary terminals"),
+            _lugs("secondary", "Secondary terminals"),
+            Part(
+                "transformers",
+                "windings",
+                "windings",
+                {
+                    "enclosure_id": "@box",
+                    "primary_part": "@primary",
+                    "secondary_part": "@secondary",
+                    "kva": None,
+                    "secondary_system": "split_120_240",
+                    "isolating": True,
+                },
+            ),
+        ),
+        landing="primary",
+        neutral="neutral",
+        ground="ground",
+        run={"placement": "indoors", "method": "emt", "burial_location": None, **ALUMINUM_XHHW},
+    ),
+}
+
+
+def as_data() -> dict[str, Any]:
+    """Return the definitions as plain data for the interface."""
+    return {kind: asdict(entry) for kind, entry in NEW_ENCLOSURES.items()}
+
+
+def fitted_out(kind: NewKind, box_id: str, ids: FreeIds) -> list[tuple[str, dict[str, Any]]]:
+    """Return an enclosure and its parts as (list, values), in an order in which they can be added."""
+    entry = NEW_ENCLOSURES[kind]
+    made = {BOX: box_id}
+    found: list[tuple[str, dict[str, Any]]] = [
+        ("enclosures", {"id": box_id, "name": entry.name, "kind": kind, "placement": entry.placement})
+    ]
+    for part in entry.parts:
+        made[part.key] = ids.take(f"{box_id}-{part.ending}")
+        values = {name: made[value[1:]] if _names_a_part(value) else value for name, value in part.values.items()}
+        found.append((part.list, {"id": made[part.key], **values}))
+    return found
+
+
+def _names_a_part(value: Any) -> bool:
+    return isinstance(value, str) and value.startswith("@")

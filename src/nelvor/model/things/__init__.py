@@ -1,0 +1,41 @@
+"""The things a design is made of, a module for each subject.
+
+Lengths are in feet, cover in inches, ratings in amperes, temperatures in degrees Celsius.
+A property that is ``None`` is not known yet: it is saved, and judged *cannot tell*.
+"""
+
+from nelvor.model.things.enclosures import Bar, Building, Bus, Device, DwellingUnit, Enclosure, Lugs, Reach
+from nelvor.model.things.grounding import Bond, Electrode, MetalPath
+from nelvor.model.things.loads import Load, Measurement
+from nelvor.model.things.shop import Amendment, Price
+from nelvor.model.things.supply import Interlock, Source, Throw, Transfer, Transformer
+from nelvor.model.things.wiring import Box, Conductor, Pull, Run, Stretch, Tap
+
+__all__ = [
+    "Amendment",
+    "Bar",
+    "Bond",
+    "Box",
+    "Building",
+    "Bus",
+    "Conductor",
+    "Device",
+    "DwellingUnit",
+    "Electrode",
+    "Enclosure",
+    "Interlock",
+    "Load",
+    "Lugs",
+    "Measurement",
+    "MetalPath",
+    "Price",
+    "Pull",
+    "Reach",
+    "Run",
+    "Source",
+    "Stretch",
+    "Tap",
+    "Throw",
+    "Transfer",
+    "Transformer",
+]

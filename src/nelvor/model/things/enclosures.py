@@ -1,0 +1,129 @@
+"""Buildings and the boxes in them: enclosures with their buses, devices, lugs and bars."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from nelvor.model.base import Id, Name, Rating, Thing
+from nelvor.model.limits import Interrupting, Poles, Space, Termination
+from nelvor.model.vocabulary import (
+    BuildingUse,
+    BusEnd,
+    DeviceKind,
+    DeviceRole,
+    EmergencyMarking,
+    EnclosureKind,
+    HalfSpace,
+    Leg,
+    LoadMethod,
+    Numbering,
+    Placement,
+    ServiceMarking,
+    System,
+)
+
+
+class Building(Thing):
+    """A building or structure of the site."""
+
+    name: Name = ""
+    use: BuildingUse | None = None
+    livestock: bool | None = None
+    metal_path_to_supply: bool | None = None
+
+
+class DwellingUnit(Thing):
+    """One dwelling unit: the group to which dwelling loads belong."""
+
+    name: Name = ""
+    building_id: Id | None = None
+    load_method: LoadMethod = "standard"
+
+
+class Enclosure(Thing):
+    """A box with metal, bars, lugs and devices. ``meter_class_a`` is the class of the meter in it."""
+
+    name: Name = ""
+    kind: EnclosureKind = "panel"
+    building_id: Id | None = None
+    placement: Placement | None = None
+    meter_class_a: Rating | None = None
+    termination_c: Termination | None = None
+    service_marking: ServiceMarking | None = None
+    emergency_marking: EmergencyMarking = "none"
+    interrupting_a: Interrupting | None = None
+    system: System | None = None
+    series: Name = ""
+    protection_adjacent: bool | None = None
+    site_isolating: bool | None = None
+
+
+class Bus(Thing):
+    """The bus of a panel: its rating, its legs, what feeds it and from which end, and how its spaces are numbered.
+
+    ``legs`` of ``None`` are those that reach it. Half-size breakers fit in spaces from ``half_size_from`` to
+    ``half_size_to``, in all of them where both are open.
+    """
+
+    enclosure_id: Id
+    name: Name = ""
+    rating_a: Rating | None = None
+    legs: Annotated[list[Leg], Field(min_length=1, max_length=3)] | None = None
+    fed_by: Id | None = None
+    main_end: BusEnd | None = None
+    spaces: Annotated[int, Field(ge=0, le=200)] | None = None
+    rows: Annotated[int, Field(ge=1, le=2)] | None = None
+    numbering: Numbering | None = None
+    half_size_spaces: bool | None = None
+    half_size_from: Space | None = None
+    half_size_to: Space | None = None
+
+
+class Device(Thing):
+    """A breaker, a set of fuses or a bare switch; tied poles are one device. ``rating_a`` of ``None`` is to be chosen.
+
+    ``frame_a`` is the rating of the switch, or of the frame that holds breaker or fuses. A device on a bus stands in
+    ``space``, or in one ``half`` of it, and its poles in those that follow on its side.
+    """
+
+    enclosure_id: Id
+    name: Name = ""
+    role: DeviceRole = "feeder"
+    kind: DeviceKind = "breaker"
+    rating_a: Rating | None = None
+    frame_a: Rating | None = None
+    poles: Poles = 2
+    bus_id: Id | None = None
+    space: Space | None = None
+    half: HalfSpace | None = None
+    interrupting_a: Interrupting | None = None
+    slash_rated: bool | None = None
+    held_down: bool | None = None
+    ground_fault_protection: bool | None = None
+
+
+class Lugs(Thing):
+    """Terminals without a device: main lugs, feed-through lugs."""
+
+    enclosure_id: Id
+    name: Name = ""
+    bus_id: Id | None = None
+    feed_through: bool = False
+
+
+class Bar(Thing):
+    """A neutral or ground bar. ``insulated`` tells whether it stands off from the enclosure's metal."""
+
+    enclosure_id: Id
+    name: Name = ""
+    kind: Annotated[str, Field(pattern="^(neutral|ground)$", json_schema_extra={"enum": ["neutral", "ground"]})]
+    insulated: bool | None = None
+
+
+class Reach(Thing):
+    """Two enclosures that one person can touch at once."""
+
+    enclosure_a: Id
+    enclosure_b: Id

@@ -1,0 +1,89 @@
+"""Where power comes from and what switches or transforms it: sources, transfer gear, interlocks, transformers."""
+
+from __future__ import annotations
+
+from nelvor.model.base import Id, Name, Rating, Thing
+from nelvor.model.limits import FaultCurrent, Impedance, Poles, Positive, PowerFactor, Volts
+from nelvor.model.vocabulary import NeutralPath, OutputKind, RelayKind, SourceKind, SourceMarking, System
+
+
+class Source(Thing):
+    """Where power comes from: the utility, a generator, an inverter. It is its own terminals; its inner bond is a ``Bond``.
+
+    ``output`` tells what it gives, ``neutral_path`` what becomes of a neutral between its input and its output,
+    ``relay`` what a bonding relay in it does, ``marking`` what its label says of its neutral.
+    """
+
+    name: Name = ""
+    kind: SourceKind = "utility"
+    system: System | None = None
+    enclosure_id: Id | None = None
+    fault_current_a: FaultCurrent | None = None
+    transformer_kva: Positive | None = None
+    impedance_percent: Impedance | None = None
+    rated_output_a: Rating | None = None
+    rated_output_v: Volts | None = None
+    rated_kva: Positive | None = None
+    power_factor: PowerFactor | None = None
+    largest_device_a: Rating | None = None
+    fault_contribution_a: FaultCurrent | None = None
+    interactive: bool | None = None
+    forms_supply: bool | None = None
+    output: OutputKind | None = None
+    portable: bool | None = None
+    neutral_path: NeutralPath | None = None
+    relay: RelayKind | None = None
+    outlet_with_interrupter: bool | None = None
+    marking: SourceMarking | None = None
+
+
+class Transfer(Thing):
+    """Transfer gear within an enclosure: switched poles that join its load terminals to one throw at a time.
+
+    Its positions are its throws, by their names; which one is closed belongs to a scenario and is not stored.
+    ``lines_only`` marks gear that moves the lines of single circuits and leaves their neutrals.
+    """
+
+    enclosure_id: Id
+    name: Name = ""
+    load_part: Id
+    rating_a: Rating | None = None
+    poles: Poles | None = None
+    switches_neutral: bool | None = None
+    break_before_make: bool | None = None
+    may_run_parallel: bool | None = None
+    automatic: bool | None = None
+    service_rated: bool | None = None
+    lines_only: bool | None = None
+    meter_mounted: bool | None = None
+
+
+class Throw(Thing):
+    """One position of transfer gear: its name, the terminals of its lines, and the bar of its neutral."""
+
+    transfer_id: Id
+    name: Name = ""
+    part: Id
+    neutral_part: Id | None = None
+
+
+class Interlock(Thing):
+    """Two devices that cannot be on together."""
+
+    name: Name = ""
+    device_a: Id
+    device_b: Id
+    listed: bool | None = None
+
+
+class Transformer(Thing):
+    """A transformer: primary and secondary terminals, rating in kVA. ``isolating`` is no for an autotransformer."""
+
+    enclosure_id: Id
+    primary_part: Id
+    secondary_part: Id
+    kva: Positive | None = None
+    primary_v: Volts | None = None
+    secondary_system: System | None = None
+    impedance_percent: Impedance | None = None
+    isolating: bool | None = None

@@ -1,1 +1,0 @@
-"""The questions of the work, one module each."""

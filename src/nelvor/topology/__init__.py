@@ -1,0 +1,1 @@
+"""What is derived from a design without judging it: what joins what, who feeds whom, legs, protection, names."""

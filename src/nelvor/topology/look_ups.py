@@ -1,0 +1,239 @@
+"""The things of a resolved document by id and by what they belong to, in one order whatever the order of its lists."""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Protocol, TypeVar
+
+from nelvor.model.changes.ids import FreeIds, taken_ids
+from nelvor.model.document import LISTS, Document
+from nelvor.model.references import owner_of_parts
+from nelvor.model.things import (
+    Bar,
+    Bond,
+    Building,
+    Bus,
+    Conductor,
+    Device,
+    Electrode,
+    Enclosure,
+    Load,
+    Lugs,
+    Measurement,
+    Run,
+    Source,
+    Stretch,
+    Tap,
+    Throw,
+    Transfer,
+    Transformer,
+)
+
+DIGITS = re.compile(r"(\d+)")
+
+
+class Identified(Protocol):
+    """Anything with an id."""
+
+    @property
+    def id(self) -> str: ...
+
+
+T = TypeVar("T", bound=Identified)
+
+
+def natural(thing_id: str) -> list[tuple[int, str]]:
+    """Return what ids are ordered by: numbers within them count as numbers, so that p2 comes before p10."""
+    return [(int(part), "") if part.isdigit() else (-1, part) for part in DIGITS.split(thing_id) if part]
+
+
+def in_order(document: Document) -> Document:
+    """Return the document with every list in the order of its ids, so that no answer hangs on how it was listed."""
+    return document.model_copy(
+        update={name: sorted(getattr(document, name), key=lambda item: natural(item.id)) for name in LISTS}
+    )
+
+
+@dataclass(frozen=True)
+class LookUps:
+    """A resolved document with look-ups. ``taken`` are the ids of the whole document, the other state's things too."""
+
+    document: Document
+    taken: frozenset[str] | None = None
+    owners: dict[str, str] = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "document", in_order(self.document))
+        object.__setattr__(self, "owners", owner_of_parts(self.document))
+
+    def free_ids(self) -> FreeIds:
+        """Return a giver of ids that are free in the whole document, for the things that a mend adds."""
+        return FreeIds(self.taken if self.taken is not None else taken_ids(self.document.things()))
+
+    # -- by id ---------------------------------------------------------------------------------
+
+    @cached_property
+    def enclosures(self) -> dict[str, Enclosure]:
+        return _by_id(self.document.enclosures)
+
+    @cached_property
+    def sources(self) -> dict[str, Source]:
+        return _by_id(self.document.sources)
+
+    @cached_property
+    def buildings(self) -> dict[str, Building]:
+        return _by_id(self.document.buildings)
+
+    @cached_property
+    def buses(self) -> dict[str, Bus]:
+        return _by_id(self.document.buses)
+
+    @cached_property
+    def devices(self) -> dict[str, Device]:
+        return _by_id(self.document.devices)
+
+    @cached_property
+    def lugs(self) -> dict[str, Lugs]:
+        return _by_id(self.document.lugs)
+
+    @cached_property
+    def bars(self) -> dict[str, Bar]:
+        return _by_id(self.document.bars)
+
+    @cached_property
+    def runs(self) -> dict[str, Run]:
+        return _by_id(self.document.runs)
+
+    @cached_property
+    def transfers(self) -> dict[str, Transfer]:
+        return _by_id(self.document.transfers)
+
+    @cached_property
+    def load_ids(self) -> frozenset[str]:
+        return frozenset(load.id for load in self.document.loads)
+
+    # -- by what they belong to ----------------------------------------------------------------
+
+    @cached_property
+    def buses_in(self) -> dict[str, list[Bus]]:
+        return grouped(self.document.buses, lambda item: item.enclosure_id)
+
+    @cached_property
+    def devices_in(self) -> dict[str, list[Device]]:
+        return grouped(self.document.devices, lambda item: item.enclosure_id)
+
+    @cached_property
+    def lugs_in(self) -> dict[str, list[Lugs]]:
+        return grouped(self.document.lugs, lambda item: item.enclosure_id)
+
+    @cached_property
+    def bars_in(self) -> dict[str, list[Bar]]:
+        return grouped(self.document.bars, lambda item: item.enclosure_id)
+
+    @cached_property
+    def bonds_in(self) -> dict[str, list[Bond]]:
+        return grouped(self.document.bonds, lambda item: item.enclosure_id)
+
+    @cached_property
+    def loads_in(self) -> dict[str, list[Load]]:
+        return grouped(self.document.loads, lambda item: item.enclosure_id)
+
+    @cached_property
+    def sources_in(self) -> dict[str, list[Source]]:
+        """Sources by the enclosure or source that owns them."""
+        return grouped(self.document.sources, lambda item: self.owners[item.id])
+
+    @cached_property
+    def measurements_at(self) -> dict[str, list[Measurement]]:
+        return grouped(self.document.measurements, lambda item: item.enclosure_id)
+
+    @cached_property
+    def transfers_in(self) -> dict[str, list[Transfer]]:
+        return grouped(self.document.transfers, lambda item: item.enclosure_id)
+
+    @cached_property
+    def throws_of(self) -> dict[str, list[Throw]]:
+        return grouped(self.document.throws, lambda item: item.transfer_id)
+
+    @cached_property
+    def transformers_in(self) -> dict[str, list[Transformer]]:
+        return grouped(self.document.transformers, lambda item: item.enclosure_id)
+
+    @cached_property
+    def stretches_of(self) -> dict[str, list[Stretch]]:
+        """Stretches by the run that they are parts of."""
+        return grouped(self.document.stretches, lambda item: item.run_id)
+
+    @cached_property
+    def conductors_of(self) -> dict[str, list[Conductor]]:
+        return grouped(self.document.conductors, lambda item: item.run_id)
+
+    @cached_property
+    def electrodes_at(self) -> dict[str, list[Electrode]]:
+        """Electrodes by the enclosure they connect to."""
+        joined = [item for item in self.document.electrodes if item.connects_to in self.owners]
+        return grouped(joined, lambda item: self.owners[str(item.connects_to)])
+
+    @cached_property
+    def tap_of_run(self) -> dict[str, Tap]:
+        """Taps by the run that they are."""
+        return {tap.tap_run_id: tap for tap in self.document.taps}
+
+    @cached_property
+    def taps_on_run(self) -> dict[str, list[Tap]]:
+        """Taps by the run that they are taken from."""
+        return grouped(self.document.taps, lambda item: item.run_id)
+
+    @cached_property
+    def transformer_of_secondary(self) -> dict[str, Transformer]:
+        """Transformers by their secondary terminals."""
+        return {item.secondary_part: item for item in self.document.transformers}
+
+    @cached_property
+    def drawn_runs(self) -> list[Run]:
+        """Runs both of whose ends are there in this state."""
+        return [run for run in self.document.runs if run.from_part in self.owners and run.to_part in self.owners]
+
+    @cached_property
+    def runs_from(self) -> dict[str, list[Run]]:
+        """Runs by the enclosure or source they leave."""
+        return grouped(self.drawn_runs, self.upstream_of)
+
+    @cached_property
+    def runs_into(self) -> dict[str, list[Run]]:
+        """Runs by the enclosure they lead to."""
+        return grouped(self.drawn_runs, self.downstream_of)
+
+    # -- small questions -----------------------------------------------------------------------
+
+    def upstream_of(self, run: Run) -> str:
+        """Return the enclosure or source that a run leaves, as it is drawn."""
+        return self.owners[run.from_part]
+
+    def downstream_of(self, run: Run) -> str:
+        """Return the enclosure that a run leads to, as it is drawn."""
+        return self.owners[run.to_part]
+
+    def has_conductor(self, run: Run, role: str) -> bool:
+        """Tell whether a run has a conductor of a role."""
+        return any(conductor.role == role for conductor in self.conductors_of.get(run.id, []))
+
+    def bus_of(self, enclosure_id: str) -> Bus | None:
+        """Return the bus of an enclosure; the first of several."""
+        return next(iter(self.buses_in.get(enclosure_id, [])), None)
+
+
+def _by_id(things: Iterable[T]) -> dict[str, T]:
+    return {item.id: item for item in things}
+
+
+def grouped(things: Iterable[T], owner: Callable[[T], str]) -> dict[str, list[T]]:
+    """Return things by what they belong to."""
+    found: dict[str, list[T]] = defaultdict(list)
+    for item in things:
+        found[owner(item)].append(item)
+    return found

@@ -1,0 +1,279 @@
+"""The network of a site: what joins what, terminal by terminal and pole by pole. Built once from a resolved document.
+
+A node is a part, a pole of it (a leg, ``neutral``, ``ground``, ``metal`` or ``earth``) and a side where it has two.
+An edge is a conductor, a pole of a device or of transfer gear, a winding, a stretch of bus, a bond, a metal path, an
+electrode or a load; each names its thing. Nothing here says which edges are closed: that is a scenario's.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
+from typing import Literal, NamedTuple
+
+from nelvor.model.things import Device, Run
+from nelvor.model.voltages import LEGS
+from nelvor.topology.look_ups import LookUps
+
+EdgeKind = Literal[
+    "conductor",
+    "device",
+    "switch",
+    "winding",
+    "bus",
+    "bond",
+    "bar_on_metal",
+    "metal_path",
+    "raceway",
+    "electrode",
+    "load",
+]
+LINE, LOAD = "line", "load"
+NEUTRAL, METAL, EARTH = "neutral", "metal", "earth"
+OUTSIDE = "outside"
+METAL_RACEWAYS = frozenset({"emt", "rmc", "imc", "fmc", "lfmc"})
+POLE_OF_ROLE = {"neutral": NEUTRAL, "ground": METAL}
+
+
+class Node(NamedTuple):
+    """A pole of a part; ``side`` tells the two ends of a device apart."""
+
+    part: str
+    pole: str
+    side: str = ""
+
+
+@dataclass(frozen=True)
+class Edge:
+    """What joins two nodes. ``made`` is None where it is not known whether it does."""
+
+    kind: EdgeKind
+    list: str
+    id: str
+    a: Node
+    b: Node
+    made: bool | None = True
+
+
+@dataclass(frozen=True)
+class Network:
+    """All edges of a site, with look-ups by node."""
+
+    edges: tuple[Edge, ...]
+
+    @cached_property
+    def at(self) -> dict[Node, list[Edge]]:
+        """Edges by the nodes that they join."""
+        found: dict[Node, list[Edge]] = defaultdict(list)
+        for edge in self.edges:
+            found[edge.a].append(edge)
+            found[edge.b].append(edge)
+        return found
+
+    def component(self, start: Node, *kinds: EdgeKind, doubtful: bool = False) -> frozenset[Node]:
+        """Return the nodes joined to one through made edges of these kinds; ``doubtful`` takes unknown ones too."""
+        seen, stack = {start}, [start]
+        while stack:
+            node = stack.pop()
+            for edge in self.at.get(node, ()):
+                joins = edge.made or (doubtful and edge.made is None)
+                if edge.kind in kinds and joins:
+                    other = edge.b if edge.a == node else edge.a
+                    if other not in seen:
+                        seen.add(other)
+                        stack.append(other)
+        return frozenset(seen)
+
+
+def network_of(things: LookUps) -> Network:
+    """Return the network of a site."""
+    return Network(tuple(_Builder(things).edges()))
+
+
+class _Builder:
+    """Walks the lists once and yields the edges of each thing."""
+
+    def __init__(self, things: LookUps) -> None:
+        self.things = things
+        self.poles = _poles(things)
+        self.separate = {
+            *(item.load_part for item in things.document.transfers),
+            *(item.part for item in things.document.throws),
+            *(end for item in things.document.transformers for end in (item.primary_part, item.secondary_part)),
+        }
+        self.in_line = _in_line(things)
+
+    def edges(self) -> Iterator[Edge]:
+        yield from self._runs()
+        yield from self._inside_enclosures()
+        yield from self._switches()
+        yield from self._windings()
+        yield from self._grounding()
+        yield from self._loads()
+
+    # -- lines ---------------------------------------------------------------------------------
+
+    def _runs(self) -> Iterator[Edge]:
+        for run in self.things.drawn_runs:
+            start, end = self._end(run, run.from_part, LOAD), self._end(run, run.to_part, LINE)
+            for leg in self._legs(run):
+                yield Edge("conductor", "runs", run.id, start._replace(pole=leg), end._replace(pole=leg))
+            for conductor in self.things.conductors_of.get(run.id, []):
+                pole = POLE_OF_ROLE.get(conductor.role)
+                if pole is not None:
+                    ends = (self._bar(conductor.from_part, pole), self._bar(conductor.to_part, pole))
+                    yield Edge("conductor", "conductors", conductor.id, *ends)
+            if run.ground_by_raceway or run.method in METAL_RACEWAYS:
+                start_box, end_box = self.things.upstream_of(run), self.things.downstream_of(run)
+                yield Edge("raceway", "runs", run.id, Node(start_box, METAL), Node(end_box, METAL))
+
+    def _legs(self, run: Run) -> list[str]:
+        own: list[str] = [item.role for item in self.things.conductors_of.get(run.id, []) if item.role in LEGS]
+        return own or list(self.poles[self.things.upstream_of(run)])
+
+    def _end(self, run: Run, part: str, side: str) -> Node:
+        """The side of a part that a run ends on: both sides of a device in line, else the side away from the bus."""
+        device = self.things.devices.get(part)
+        if device is None:
+            return Node(part, "")
+        return Node(part, "", side if device.id in self.in_line else _outer_side(device))
+
+    def _bar(self, part: str, pole: str) -> Node:
+        """A bar or box by its own pole; a neutral that lands on a source's terminals stays a neutral."""
+        bar = self.things.bars.get(part)
+        if bar is not None:
+            return Node(part, NEUTRAL if bar.kind == "neutral" else METAL)
+        if part in self.things.enclosures:
+            return Node(part, METAL if pole == METAL else NEUTRAL)
+        return Node(part, pole)
+
+    def _inside_enclosures(self) -> Iterator[Edge]:
+        for enclosure_id in self.things.enclosures:
+            buses = self.things.buses_in.get(enclosure_id, [])
+            for pole in self.poles[enclosure_id]:
+                common = Node(buses[0].id if len(buses) == 1 else enclosure_id, pole)
+                for bus in buses if len(buses) > 1 else ():
+                    if bus.fed_by is None:
+                        yield Edge("bus", "buses", bus.id, Node(bus.id, pole), common)
+                for lugs in self.things.lugs_in.get(enclosure_id, []):
+                    if lugs.id not in self.separate:
+                        yield Edge("bus", "lugs", lugs.id, Node(lugs.id, pole), self._bus(lugs.bus_id, pole, common))
+                for source in self.things.sources_in.get(enclosure_id, []):
+                    yield Edge("bus", "sources", source.id, Node(source.id, pole), common)
+                for device in self.things.devices_in.get(enclosure_id, []):
+                    yield from self._device(device, pole, common)
+
+    def _bus(self, bus_id: str | None, pole: str, common: Node) -> Node:
+        return Node(bus_id, pole) if bus_id in self.things.buses else common
+
+    def _device(self, device: Device, pole: str, common: Node) -> Iterator[Edge]:
+        line, load = Node(device.id, pole, LINE), Node(device.id, pole, LOAD)
+        yield Edge("device", "devices", device.id, line, load)
+        if device.id in self.separate:
+            return
+        fed = next((bus.id for bus in self.things.document.buses if bus.fed_by == device.id), None)
+        inner = load if _outer_side(device) == LINE else line
+        yield Edge("bus", "devices", device.id, inner, self._bus(fed or device.bus_id, pole, common))
+
+    def _switches(self) -> Iterator[Edge]:
+        for throw in self.things.document.throws:
+            transfer = self.things.transfers.get(throw.transfer_id)
+            if transfer is None or transfer.enclosure_id not in self.things.enclosures:
+                continue
+            for pole in self.poles[transfer.enclosure_id]:
+                ends = (self._terminal(throw.part, pole), self._terminal(transfer.load_part, pole))
+                yield Edge("switch", "throws", throw.id, *ends)
+            if throw.neutral_part is not None and transfer.switches_neutral:
+                joined = Node(transfer.id, NEUTRAL)
+                yield Edge("switch", "throws", throw.id, self._bar(throw.neutral_part, NEUTRAL), joined)
+
+    def _terminal(self, part: str, pole: str) -> Node:
+        """The inner side of a terminal of transfer gear or a transformer; runs end on the outer one."""
+        device = self.things.devices.get(part)
+        if device is None:
+            return Node(part, pole)
+        if device.id in self.in_line:
+            return Node(part, pole, LOAD)
+        return Node(part, pole, LOAD if _outer_side(device) == LINE else LINE)
+
+    def _windings(self) -> Iterator[Edge]:
+        for transformer in self.things.document.transformers:
+            if transformer.enclosure_id in self.things.enclosures:
+                for pole in self.poles[transformer.enclosure_id]:
+                    primary = self._terminal(transformer.primary_part, pole)
+                    secondary = self._terminal(transformer.secondary_part, pole)
+                    yield Edge("winding", "transformers", transformer.id, primary, secondary)
+
+    # -- neutral, metal and earth --------------------------------------------------------------
+
+    def _grounding(self) -> Iterator[Edge]:
+        for bar in self.things.document.bars:
+            if bar.enclosure_id in self.things.enclosures:
+                touching = None if bar.insulated is None else not bar.insulated
+                made = True if touching is None and bar.kind == "ground" else touching
+                yield Edge("bar_on_metal", "bars", bar.id, self._part(bar.id), Node(bar.enclosure_id, METAL), made)
+        for bond in self.things.document.bonds:
+            if {bond.part_a, bond.part_b} <= self.things.owners.keys() | {
+                item.id for item in self.things.document.throws
+            }:
+                yield Edge("bond", "bonds", bond.id, self._part(bond.part_a), self._part(bond.part_b), bond.made)
+        for path in self.things.document.metal_paths:
+            ends = [
+                Node(end, METAL) if end else Node(f"{path.id} {OUTSIDE}", METAL) for end in (path.end_a, path.end_b)
+            ]
+            yield Edge("metal_path", "metal_paths", path.id, ends[0], ends[1], path.continuous)
+        for electrode in self.things.document.electrodes:
+            if electrode.connects_to in self.things.owners:
+                yield Edge(
+                    "electrode", "electrodes", electrode.id, self._part(electrode.connects_to), Node(EARTH, EARTH)
+                )
+
+    def _part(self, part: str) -> Node:
+        bar = self.things.bars.get(part)
+        if bar is not None:
+            return Node(part, NEUTRAL if bar.kind == "neutral" else METAL)
+        return Node(part, METAL if part in self.things.enclosures else NEUTRAL)
+
+    def _loads(self) -> Iterator[Edge]:
+        for load in self.things.document.loads:
+            if load.enclosure_id not in self.things.enclosures:
+                continue
+            device = self.things.devices.get(load.device_id or "")
+            buses = self.things.buses_in.get(load.enclosure_id, [])
+            at, side = (device.id, _outer_side(device)) if device else (buses[0].id if buses else load.enclosure_id, "")
+            bars = self.things.bars_in.get(load.enclosure_id, [])
+            neutral = next((Node(bar.id, NEUTRAL) for bar in bars if bar.kind == "neutral"), None)
+            legs = [leg for leg in self.poles[load.enclosure_id] if leg in (load.connection or leg)]
+            if len(legs) > 1 and (load.connection or neutral is None or load.three_phase):
+                ends = [(Node(at, one, side), Node(at, other, side)) for one, other in pairwise(legs)]
+            else:
+                ends = [(Node(at, leg, side), neutral) for leg in legs if neutral is not None]
+            for one, other in ends:
+                yield Edge("load", "loads", load.id, one, other)
+
+
+def _outer_side(device: Device) -> str:
+    """The side of a device that is away from its bus: the line side of a main, the load side of all others."""
+    return LINE if device.role == "main" else LOAD
+
+
+def _in_line(things: LookUps) -> frozenset[str]:
+    """Devices that a run ends at and another leaves, with no bus between: the current goes straight through."""
+    leaving = {run.from_part for run in things.drawn_runs}
+    arriving = {run.to_part for run in things.drawn_runs}
+    return frozenset(part for part in leaving & arriving if part in things.devices)
+
+
+def _poles(things: LookUps) -> dict[str, tuple[str, ...]]:
+    """The legs that a box may have: those of the conductors that end there; two where none are drawn."""
+    found: dict[str, set[str]] = defaultdict(set)
+    for run in things.drawn_runs:
+        for conductor in things.conductors_of.get(run.id, []):
+            if conductor.role in LEGS:
+                found[things.upstream_of(run)].add(conductor.role)
+                found[things.downstream_of(run)].add(conductor.role)
+    owners = {*things.enclosures, *(things.owners[source] for source in things.sources)}
+    return {owner: tuple(sorted(found.get(owner) or LEGS[:2])) for owner in owners}

@@ -1,0 +1,121 @@
+"""The site in one state: its things with all that is derived from how they are joined."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+from nelvor.model.things import Device, Load, Run, Source
+from nelvor.model.voltages import legs_of
+from nelvor.topology import protection, systems
+from nelvor.topology.feeds import Feeds, feeds_of
+from nelvor.topology.look_ups import LookUps
+from nelvor.topology.network import Network, network_of
+
+
+class Site(LookUps):
+    """A resolved document with look-ups and topology. Build it with ``Site(resolve(document, state))``."""
+
+    @cached_property
+    def network(self) -> Network:
+        return network_of(self)
+
+    @cached_property
+    def feeds(self) -> Feeds:
+        return feeds_of(self)
+
+    # -- the feed ------------------------------------------------------------------------------
+
+    @property
+    def walking_order(self) -> list[str]:
+        """Enclosure ids from the sources outward, each after what feeds it, branches one after another."""
+        return self.feeds.walking_order
+
+    def feeding_run(self, enclosure_id: str) -> Run | None:
+        """Return the run over which ordinary power arrives at an enclosure."""
+        return self.feeds.feeding.get(enclosure_id)
+
+    def runs_to_source(self, enclosure_id: str) -> list[Run]:
+        """Return the runs from an enclosure back to its source, nearest first."""
+        return self.feeds.way_to_source(enclosure_id)
+
+    def source_of(self, enclosure_id: str) -> Source | None:
+        """Return the source whose power arrives at an enclosure; the first of several at one place."""
+        return next(iter(self.sources_in.get(self.feeds.root.get(enclosure_id, ""), [])), None)
+
+    def loads_beneath(self, enclosure_id: str) -> list[Load]:
+        """Return the loads of an enclosure and of all that it supplies."""
+        found: list[Load] = []
+        seen, stack = {enclosure_id}, [enclosure_id]
+        while stack:
+            owner = stack.pop()
+            found += self.loads_in.get(owner, [])
+            for run in self.feeds.supplying_from.get(owner, []):
+                beneath = self.downstream_of(run)
+                if beneath not in seen:
+                    seen.add(beneath)
+                    stack.append(beneath)
+        return found
+
+    # -- voltages, legs, protection ------------------------------------------------------------
+
+    @cached_property
+    def _systems(self) -> dict[str, str | None]:
+        return systems.systems_of(self, self.feeds)
+
+    def system_at(self, enclosure_id: str) -> str | None:
+        """Return the voltage system at an enclosure: its own, or that of the transformer or source ahead."""
+        return self._systems.get(enclosure_id)
+
+    @cached_property
+    def legs_at(self) -> dict[str, frozenset[str]]:
+        """The legs that reach each enclosure."""
+        return systems.legs_reaching(self, self.feeds, self._systems)
+
+    def connection_of(self, load: Load) -> str | None:
+        """Return how a load lies on the legs by the space of its circuit's device; None where that does not tell."""
+        device = self.devices.get(load.device_id or "")
+        bus = self.buses.get(device.bus_id or "") if device else None
+        system = self.system_at(load.enclosure_id) or ""
+        if device is None or bus is None or not system:
+            return None
+        legs = tuple(bus.legs or sorted(self.legs_at.get(bus.enclosure_id, legs_of(system))))
+        return systems.connection_by_space(load, systems.legs_of_device(bus, device, legs), system)
+
+    @cached_property
+    def protection_ahead(self) -> dict[str, Device | None]:
+        """For each run, the overcurrent device ahead of it, or None on the supply side of the first one."""
+        return protection.protection_ahead(self, self.feeds)
+
+    def main_of(self, enclosure_id: str) -> Device | None:
+        """Return the main device of an enclosure."""
+        return protection.main_of(self, self.feeds, enclosure_id)
+
+    # -- what stands where ---------------------------------------------------------------------
+
+    def building_words(self, enclosure_id: str) -> str:
+        """Return what tells the building of an enclosure from all others: its name, its id, or the enclosure's own."""
+        building_id = self.enclosures[enclosure_id].building_id
+        names = [item.name for item in self.document.buildings]
+        name = next((item.name for item in self.document.buildings if item.id == building_id), "")
+        return (name if names.count(name) == 1 else "") or building_id or enclosure_id
+
+    def rating_a(self, enclosure_id: str) -> float | None:
+        """Return what an enclosure is rated for by its label: bus, meter class, transfer gear, or frame of its main."""
+        bus, enclosure = self.bus_of(enclosure_id), self.enclosures[enclosure_id]
+        main = self.main_of(enclosure_id)
+        gear = next(iter(self.transfers_in.get(enclosure_id, [])), None)
+        ratings = (
+            bus.rating_a if bus else None,
+            enclosure.meter_class_a,
+            gear.rating_a if gear else None,
+            main.frame_a if main else None,
+        )
+        return next((rating for rating in ratings if rating is not None), None)
+
+    @cached_property
+    def transformer_enclosures(self) -> frozenset[str]:
+        return frozenset(item.enclosure_id for item in self.document.transformers)
+
+    @cached_property
+    def transfer_enclosures(self) -> frozenset[str]:
+        return frozenset(item.enclosure_id for item in self.document.transfers)

@@ -1,0 +1,57 @@
+"""What must hold on any site: no answer hangs on the order of lists, and a mend leaves a valid document."""
+
+import json
+import unittest
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from nelvor.model.changes.operations import apply
+from nelvor.model.parse import parse_value
+from nelvor.report.check import check
+from nelvor.report.wire import report_out
+from tests.support.jobs import JobBuilder, finding, mended, report_of
+from tests.support.sites import shuffled, sites
+
+STATES = st.sampled_from(["existing", "proposed"])
+PATIENT = settings(deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+
+
+def told(job, state):
+    return report_out(check(parse_value(job), state, alternatives=False)).model_dump(mode="json")
+
+
+class Order(unittest.TestCase):
+    @PATIENT
+    @given(sites(), STATES, st.integers(0, 1000))
+    def test_the_order_of_lists_changes_no_answer(self, job, state, seed):
+        self.assertEqual(json.dumps(told(job, state)), json.dumps(told(shuffled(job, seed), state)))
+
+
+class Mends(unittest.TestCase):
+    @PATIENT
+    @given(sites(), STATES)
+    def test_after_any_mend_the_document_is_valid(self, job, state):
+        plain = json.loads(parse_value(job).model_dump_json())
+        for found in check(parse_value(job), state).findings:
+            if found.mend is not None:
+                check(parse_value(apply(plain, list(found.mend.operations))), "proposed", alternatives=False)
+
+    def test_an_id_that_is_taken_is_not_given_again(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service", ground=False)
+        builder.add("buildings", "to-panel-g", name="Named like a conductor to come")
+        found = finding(builder.report(), "ground_missing", "panel")
+        added = {item.thing["id"] for item in found.mend.operations if item.op == "insert"}
+        self.assertEqual(added, {"to-panel-g-2"})
+        self.assertIsNone(finding(report_of(mended(builder.job, found)), "ground_missing", "panel"))
+
+    def test_ids_of_the_other_state_are_taken_too(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service", ground=False)
+        ends = {"run_id": "to-panel", "from_part": "service-g", "to_part": "panel-g"}
+        builder.add("conductors", "to-panel-g", role="ground", standing="removed", **ends)
+        found = finding(builder.report(), "ground_missing", "panel")
+        self.assertIsNone(finding(report_of(mended(builder.job, found)), "ground_missing", "panel"))

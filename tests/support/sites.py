@@ -1,0 +1,137 @@
+"""Sites drawn at random for laws: services, sub-panels, outbuildings, old three-wire feeds, taps, several sources."""
+
+from __future__ import annotations
+
+import copy
+import random
+
+from hypothesis import strategies as st
+
+from nelvor.model.document import LISTS
+from tests.support.jobs import JobBuilder, Json, thing
+
+RATINGS = (30.0, 60.0, 100.0, 125.0, 200.0, None)
+SIZES = (None, None, "10", "4", "2", "1/0", "4/0")
+
+
+def shuffled(job: Json, seed: int) -> Json:
+    """Return the job with every list in another order."""
+    result, chance = copy.deepcopy(job), random.Random(seed)
+    for name in LISTS:
+        if name in result:
+            chance.shuffle(result[name])
+    return result
+
+
+@st.composite
+def sites(draw: st.DrawFn) -> Json:
+    """Return the JSON of a job with a service, some panels and buildings, and perhaps more sources than one."""
+    builder = JobBuilder(edition=draw(st.sampled_from(["2017", "2020", "2023"])))
+    builder.add("buildings", "barn", name="Barn", use=draw(st.sampled_from(["farm", "other", "dwelling", None])))
+    builder.add("dwelling_units", "unit", name="Unit")
+    builder.service(main_a=draw(st.sampled_from([100.0, 200.0])), outdoors=draw(st.booleans()))
+    boxes = ["service"]
+    for number in range(draw(st.integers(1, 4))):
+        boxes.append(_panel(draw, builder, f"p{number}", draw(st.sampled_from(boxes))))
+    _loads(draw, builder, boxes[1:])
+    for add in draw(st.lists(st.sampled_from([_solar, _generator, _second_feed, _tap, _electrode]), max_size=3)):
+        add(draw, builder, boxes)
+    return builder.job
+
+
+def _panel(draw: st.DrawFn, builder: JobBuilder, name: str, fed_from: str) -> str:
+    builder.box(
+        name,
+        fed_from,
+        ground=draw(st.booleans()),
+        neutral=draw(st.sampled_from([True, True, False])),
+        bond=draw(st.sampled_from([True, False, None])),
+        main_a=draw(st.sampled_from(RATINGS)),
+        feeder_a=draw(st.sampled_from(RATINGS)),
+        rating_a=draw(st.sampled_from([100.0, 200.0, None])),
+        building=draw(st.sampled_from(["barn", None])),
+        termination_c=draw(st.sampled_from([60, 75, None])),
+        service_marking=draw(st.sampled_from([None, "suitable", "only_suitable"])),
+        run={
+            "length_ft": draw(st.sampled_from([10.0, 150.0, None])),
+            "hot_size": draw(st.sampled_from(SIZES)),
+            "ground_size": draw(st.sampled_from(SIZES)),
+            "material": draw(st.sampled_from(["copper", "aluminum"])),
+            "complied_when_installed": draw(st.sampled_from([True, False, None])),
+        },
+    )
+    if draw(st.booleans()):
+        for list_name, thing_id in (("enclosures", name), ("runs", f"to-{name}"), ("bonds", f"{name}-bond")):
+            thing(builder.job, list_name, thing_id)["standing"] = "added"
+    return name
+
+
+def _loads(draw: st.DrawFn, builder: JobBuilder, panels: list[str]) -> None:
+    for panel in panels:
+        for _ in range(draw(st.integers(0, 2))):
+            category = draw(st.sampled_from(["other", "motor", "range", "lighting", "cooling"]))
+            unit = draw(st.sampled_from(["unit", None]))
+            load = builder.load(panel, float(draw(st.integers(500, 20_000))), category=category)
+            load.update(dwelling_unit_id=unit, continuous=draw(st.booleans()))
+
+
+def _solar(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
+    """An interactive source whose run lands on a breaker of a panel, or on the load side of the disconnect."""
+    name, box = _free(builder, "solar"), draw(st.sampled_from(boxes))
+    builder.add("sources", name, name="Roof", kind="inverter", system="split_120_240", interactive=True)
+    landing = builder.add("devices", f"{name}-breaker", enclosure_id=box, role="source", rating_a=40.0)["id"]
+    _run(builder, f"{name}-run", name, landing)
+
+
+def _generator(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
+    """A generator on the standby side of transfer gear ahead of a new panel."""
+    name, box = _free(builder, "gen"), draw(st.sampled_from(boxes))
+    builder.add("sources", name, name="Standby", kind="generator", system="split_120_240", interactive=False)
+    gear = builder.box(f"{name}-ats", box, kind="transfer_switch", feeder_a=100.0)
+    standby = builder.add("lugs", f"{name}-standby", enclosure_id=gear)["id"]
+    load = builder.add("lugs", f"{name}-load", enclosure_id=gear)["id"]
+    _run(builder, f"{name}-run", name, standby)
+    builder.add("transfers", f"{name}-gear", enclosure_id=gear, load_part=load, switches_neutral=draw(st.booleans()))
+    builder.add("throws", f"{name}-u", transfer_id=f"{name}-gear", name="Utility", part=f"{gear}-main")
+    builder.add("throws", f"{name}-g", transfer_id=f"{name}-gear", name="Generator", part=standby)
+
+
+def _second_feed(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
+    """Another run into a box that is fed already: a second supply, or a loop."""
+    name = _free(builder, "more")
+    start, end = draw(st.sampled_from(boxes)), draw(st.sampled_from(boxes))
+    feeder = builder.add("devices", f"{name}-feeder", enclosure_id=start, role="feeder", rating_a=60.0)["id"]
+    landing = builder.add("lugs", f"{name}-lugs", enclosure_id=end)["id"]
+    _run(builder, f"{name}-run", feeder, landing)
+
+
+def _tap(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
+    name, of = _free(builder, "tapped"), draw(st.sampled_from([run["id"] for run in builder.job["runs"]]))
+    if of in ("to-meter", "to-service"):
+        return
+    builder.box(name, "service", feeder_a=60.0, run={"length_ft": draw(st.sampled_from([8.0, 20.0, None]))})
+    start = thing(builder.job, "runs", of)["from_part"]
+    for item in [thing(builder.job, "runs", f"to-{name}"), *builder.job["conductors"]]:
+        if item["from_part"] == f"service-to-{name}":
+            item["from_part"] = start
+    builder.add("taps", f"{name}-tap", run_id=of, tap_run_id=f"to-{name}", at_ft=draw(st.sampled_from([5.0, None])))
+
+
+def _electrode(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
+    box = draw(st.sampled_from(boxes))
+    bar = draw(st.sampled_from(["n", "g"]))
+    builder.add("electrodes", _free(builder, "rod"), kind="rod", connects_to=f"{box}-{bar}", building_id="barn")
+
+
+def _run(builder: JobBuilder, name: str, start: str, end: str) -> None:
+    builder.add("runs", name, from_part=start, to_part=end, length_ft=30.0, material="copper", insulation="THWN-2")
+    for leg in builder.legs:
+        builder.add("conductors", f"{name}-{leg.lower()}", run_id=name, role=leg, from_part=start, to_part=end)
+
+
+def _free(builder: JobBuilder, wish: str) -> str:
+    taken = {item["id"] for name in LISTS for item in builder.job.get(name, [])}
+    number = 1
+    while f"{wish}{number}" in taken or any(item.startswith(f"{wish}{number}-") for item in taken):
+        number += 1
+    return f"{wish}{number}"

@@ -1,0 +1,96 @@
+/** Shapes of the job document and small look-ups for drawing and editing. */
+import type { Schemas } from "../api/client";
+
+export type Document = Schemas["Document"];
+export type Source = Schemas["Source"];
+export type Building = Schemas["Building"];
+export type Enclosure = Schemas["Enclosure"];
+export type Bus = Schemas["Bus"];
+export type Device = Schemas["Device"];
+export type Bar = Schemas["Bar"];
+export type Bond = Schemas["Bond"];
+export type Run = Schemas["Run"];
+export type Conductor = Schemas["Conductor"];
+export type Electrode = Schemas["Electrode"];
+export type Load = Schemas["Load"];
+export type Transformer = Schemas["Transformer"];
+export type Stretch = Schemas["Stretch"];
+export type Box = Schemas["Box"];
+export type Pull = Schemas["Pull"];
+export type State = "existing" | "proposed";
+
+export type ListName = {
+  [Key in keyof Document]-?: NonNullable<Document[Key]> extends { id: string }[] ? Key : never;
+}[keyof Document];
+
+/** What all things share. */
+export interface Thing {
+  id: string;
+  standing?: "existing" | "added" | "removed";
+  proposed?: Record<string, unknown>;
+  name?: string;
+}
+
+export function listOf(document: Document, list: ListName): Thing[] {
+  return (document[list] ?? []) as Thing[];
+}
+
+export function find<T>(things: T[] | undefined, id: string | null | undefined): T | undefined {
+  return (things as (T & Thing)[] | undefined)?.find((thing) => thing.id === id);
+}
+
+/** The document as it is in one state: things of the other state gone, proposed properties in place. */
+export function resolve(document: Document, state: State): Document {
+  const gone = state === "existing" ? "added" : "removed";
+  const resolved = { ...document } as Record<string, unknown>;
+  for (const [key, value] of Object.entries(document)) {
+    if (!Array.isArray(value)) continue;
+    resolved[key] = (value as Thing[])
+      .filter((thing) => thing.standing !== gone)
+      .map((thing) => (state === "proposed" && thing.proposed ? { ...thing, ...thing.proposed } : thing));
+  }
+  return resolved as unknown as Document;
+}
+
+/** Which enclosure or source each part belongs to. */
+export function owners(document: Document): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const list of ["devices", "lugs", "buses", "bars"] as const)
+    for (const part of document[list] ?? []) found.set(part.id, part.enclosure_id);
+  for (const thing of document.enclosures ?? []) found.set(thing.id, thing.id);
+  for (const source of document.sources ?? []) found.set(source.id, source.enclosure_id ?? source.id);
+  return found;
+}
+
+/** An id that no thing of the document has yet. */
+export function freshId(document: Document, wish: string): string {
+  const taken = new Set<string>();
+  for (const value of Object.values(document))
+    if (Array.isArray(value)) for (const thing of value as Thing[]) taken.add(thing.id);
+  const base =
+    wish
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "")
+      .slice(0, 24) || "thing";
+  if (!taken.has(base)) return base;
+  let number = 2;
+  while (taken.has(`${base}-${number}`)) number += 1;
+  return `${base}-${number}`;
+}
+
+/** The run or enclosure on whose sheet a thing is shown: its own id, or that of what it lies on. */
+export function shownOn(document: Document, id: string): string {
+  const box = find(document.boxes, id);
+  const pull = find(document.pulls, id) ?? (box && (document.pulls ?? []).find((item) => item.box_id === box.id));
+  return (
+    pull?.run_id ??
+    find(document.stretches, id)?.run_id ??
+    find(document.taps, id)?.tap_run_id ??
+    find(document.measurements, id)?.enclosure_id ??
+    find(document.transformers, id)?.enclosure_id ??
+    find(document.transfers, id)?.enclosure_id ??
+    find(document.buses, id)?.enclosure_id ??
+    id
+  );
+}

@@ -1,0 +1,180 @@
+/** Lawful alternatives for one run: metal, size and wiring method, with drop, trade size, what limits them, and price. */
+import { useState } from "react";
+import type { Schemas } from "../api/client";
+import { Button } from "../kit/Button";
+import { Window } from "../kit/Window";
+import { edit, insert, type Operation } from "../core/changes";
+import { freshId, type Run } from "../core/document";
+import { useWork } from "../core/context";
+import { useAnswer } from "../core/useAnswer";
+
+type Alternative = Schemas["AlternativeOut"];
+type Order = "price" | "drop_percent" | "hots" | "raceway";
+
+const COLUMNS: { order: Order | null; title: string; right?: boolean }[] = [
+  { order: null, title: "Way" },
+  { order: "hots", title: "Hots" },
+  { order: null, title: "N, G" },
+  { order: "raceway", title: "Trade size" },
+  { order: "drop_percent", title: "Drop", right: true },
+  { order: null, title: "Goes to", right: true },
+  { order: "price", title: "Price", right: true },
+  { order: null, title: "" },
+];
+const SIZE_FIELDS = ["neutral_size", "ground_size", "ground_material", "raceway_size"];
+
+export function CompareWindow({ run, open, onClose }: { run: Run; open: boolean; onClose: () => void }) {
+  return (
+    <Window title="Compare lawful ways" open={open} onClose={onClose} wide>
+      {open ? <Comparison run={run} onClose={onClose} /> : null}
+    </Window>
+  );
+}
+
+function Comparison({ run, onClose }: { run: Run; onClose: () => void }) {
+  const { document, state, act, mayWrite } = useWork();
+  const { answer, fault } = useAnswer<Schemas["ComparisonOut"]>("/runs/compare", { document, state, run_id: run.id });
+  const [order, setOrder] = useState<Order>("price");
+  const [within, setWithin] = useState(false);
+  if (fault) return <p className="text-fix">{fault}</p>;
+  if (!answer) return <p>Working out the ways…</p>;
+  const rows = sorted(
+    answer.alternatives.filter((row) => !within || row.within_limit),
+    order,
+  );
+  const take = (row: Alternative) => {
+    const put = (field: string, value: unknown) => edit(document, state, "runs", run.id, field, value);
+    const operations: Operation[] = [
+      ...put("material", row.material),
+      ...put("insulation", row.insulation),
+      ...put("method", row.method),
+      ...put("hot_size", row.free ? null : row.hots),
+      ...SIZE_FIELDS.flatMap((field) => put(field, null)),
+    ];
+    act(`Use ${row.words}`, operations);
+    onClose();
+  };
+  return (
+    <>
+      <p className="mb-2 text-soft">
+        Every way below is lawful for this load and device. Prices are the job&apos;s own where entered, made-up ones
+        elsewhere; the limit of {answer.limit_percent} % is advice.
+      </p>
+      <label className="mb-2 flex items-center gap-2">
+        <input type="checkbox" checked={within} onChange={(event) => setWithin(event.target.checked)} />
+        only within the drop limit
+      </label>
+      {rows.length === 0 ? <p className="text-tell">No way is lawful here as it stands; see the findings.</p> : null}
+      <table className="w-full text-sm" aria-label="Lawful ways">
+        <thead>
+          <tr>
+            {COLUMNS.map(({ order: by, title, right }, at) => (
+              <th
+                key={at}
+                scope="col"
+                className={`pr-2 font-normal text-soft ${right ? "text-right" : "text-left"}`}
+                aria-sort={by && by === order ? "ascending" : undefined}
+              >
+                {by ? (
+                  <button
+                    type="button"
+                    className="underline decoration-dotted aria-pressed:font-semibold aria-pressed:text-copper"
+                    aria-pressed={by === order}
+                    onClick={() => setOrder(by)}
+                  >
+                    {title}
+                  </button>
+                ) : (
+                  title
+                )}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr
+              key={`${row.words} ${row.hots}`}
+              className={`border-t border-rule align-baseline ${row.chosen ? "bg-touched" : ""}`}
+            >
+              <td className="pr-2">
+                {row.words}
+                <span className="narrow block text-soft">{row.limited_by}</span>
+              </td>
+              <td className="pr-2 font-semibold">{row.hots}</td>
+              <td className="pr-2">
+                {row.neutral || "–"}, {row.ground || "–"}
+              </td>
+              <td className="pr-2">{row.raceway ? `${row.raceway} in` : "–"}</td>
+              <td className={`pr-2 text-right ${row.within_limit ? "" : "text-advice"}`}>
+                {row.drop_percent === null ? "?" : `${row.drop_percent.toFixed(1)} %`}
+              </td>
+              <td className="pr-2 text-right">{row.longest_ft === null ? "?" : `${Math.floor(row.longest_ft)} ft`}</td>
+              <td className="pr-2 text-right">
+                {row.price === null ? (
+                  <span title={`No price: ${row.without_price.join(", ")}`}>no price</span>
+                ) : (
+                  row.price.toFixed(0)
+                )}
+              </td>
+              <td className="text-right">
+                {row.chosen ? (
+                  "chosen"
+                ) : (
+                  <Button
+                    kind="quiet"
+                    disabled={!mayWrite}
+                    aria-label={`Use ${row.words} ${row.hots}`}
+                    onClick={() => take(row)}
+                  >
+                    Use
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <PriceList prices={answer.prices} />
+    </>
+  );
+}
+
+function sorted(rows: Alternative[], order: Order): Alternative[] {
+  const at = (row: Alternative) =>
+    order === "hots" || order === "raceway" ? row[`${order}_place`] : (row[order] ?? Number.MAX_VALUE);
+  return [...rows].sort((left, right) => at(left) - at(right));
+}
+
+function PriceList({ prices }: { prices: Record<string, number | null> }) {
+  const { document, act, mayWrite } = useWork();
+  const set = (item: string, text: string) => {
+    const price = text.trim() === "" ? null : Number(text.replace(",", "."));
+    if (price !== null && !(price >= 0 && Number.isFinite(price))) return;
+    const own = (document.prices ?? []).find((entry) => entry.item === item);
+    const operation: Operation = own
+      ? { op: "put", list: "prices", id: own.id, field: "price", value: price, proposed: false }
+      : insert("prices", { id: freshId(document, `price ${item}`), item, price });
+    act(`Price of ${item}`, [operation], `prices.${item}`);
+  };
+  return (
+    <details className="mt-4 border-t border-rule pt-1">
+      <summary className="cursor-pointer font-semibold">Price list, per foot</summary>
+      <div className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-x-4 gap-y-1">
+        {Object.entries(prices).map(([item, price]) => (
+          <label key={item} className="flex items-center justify-between gap-2">
+            <span className="narrow">{item.replace("pvc", "PVC ").replace("emt", "EMT").replace("rmc", "RMC")}</span>
+            <input
+              className="w-16 rounded-sm border border-rule bg-paper px-1 text-right"
+              inputMode="decimal"
+              disabled={!mayWrite}
+              defaultValue={price ?? ""}
+              placeholder="none"
+              onBlur={(event) => event.target.value !== String(price ?? "") && set(item, event.target.value)}
+            />
+          </label>
+        ))}
+      </div>
+    </details>
+  );
+}

@@ -1,0 +1,174 @@
+/** The sheet of an enclosure: its label, its main, what neutral and ground do inside, and its load. */
+import { FigureLine } from "./FigureLine";
+import { ThingField } from "./ThingField";
+import { Button } from "../kit/Button";
+import { feedingRun } from "../core/feeds";
+import { owners, type Bus, type Device, type Enclosure, type Transformer } from "../core/document";
+import { DECISION_WORDS, FOUND_WORDS } from "../core/words";
+import { useWork } from "../core/context";
+import { FedFrom } from "./FedFrom";
+import { Group, SheetTitle } from "./parts";
+
+const FIGURES: [string, string][] = [
+  ["main_bonding_jumper", "Main bonding jumper"],
+  ["electrode_conductor", "Electrode conductor"],
+  ["electrode_conductor_rods", "to rods alone"],
+  ["rods", "Rods asked"],
+  ["bus", "Bus"],
+  ["disconnect_floor", "Disconnect, least"],
+];
+
+export function EnclosureSheet({
+  enclosure,
+  onFeedFrom,
+}: {
+  enclosure: Enclosure;
+  onFeedFrom: (runId: string, fromId: string) => void;
+}) {
+  const { site, report, select } = useWork();
+  const answer = report?.enclosures[enclosure.id];
+  const run = feedingRun(site, enclosure.id);
+  return (
+    <>
+      <SheetTitle title={enclosure.name || enclosure.id}>
+        {enclosure.kind?.replaceAll("_", " ")}
+        {enclosure.standing === "added" ? ", proposed" : ", standing"}
+      </SheetTitle>
+      <LabelFields enclosure={enclosure} />
+      {run ? (
+        <FedFrom
+          runId={run.id}
+          fedId={enclosure.id}
+          fromId={owners(site).get(run.from_part) ?? ""}
+          onFeedFrom={onFeedFrom}
+        />
+      ) : null}
+      {run ? (
+        <Button kind="quiet" onClick={() => select(run.id)}>
+          Sheet of the feeding run
+        </Button>
+      ) : null}
+      {answer ? (
+        <>
+          <Group title="Neutral and ground">
+            <p className="py-1">
+              <strong>{DECISION_WORDS[answer.decision]}.</strong> Found: {FOUND_WORDS[answer.found] ?? answer.found}.{" "}
+              {answer.reason} <span className="narrow text-soft">{answer.section}</span>
+            </p>
+            {FIGURES.map(([name, label]) =>
+              answer.figures[name] ? <FigureLine key={name} label={label} figure={answer.figures[name]} /> : null,
+            )}
+          </Group>
+          {answer.notes.map((note) => (
+            <p key={note} className="narrow mt-1 text-soft">
+              {note}
+            </p>
+          ))}
+          <Group title="Load here and beneath">
+            <FigureLine label="Calculated" figure={answer.level.demand ?? undefined} gap={answer.level.gap} />
+            {answer.level.legs.map((leg) => (
+              <FigureLine key={leg.leg} label={leg.leg} figure={leg.load} note={`sized for ${leg.design.value} A`} />
+            ))}
+            <FigureLine label="Neutral" figure={answer.level.neutral ?? undefined} gap={answer.level.gap} />
+          </Group>
+        </>
+      ) : null}
+    </>
+  );
+}
+
+function TransformerFields({ transformer }: { transformer: Transformer }) {
+  const own = { list: "transformers", thing: transformer } as const;
+  return (
+    <>
+      <ThingField {...own} kind="number" field="kva" label="Rating" unit="kVA" />
+      <ThingField {...own} kind="choice" field="secondary_system" label="Secondary" />
+      <ThingField {...own} kind="number" field="impedance_percent" label="Impedance" unit="%" />
+    </>
+  );
+}
+
+/** The rating on the label: of a bus, of a meter's class, of the frame that holds the main. */
+function RatingField({ enclosure, bus, main }: { enclosure: Enclosure; bus?: Bus; main?: Device }) {
+  if (enclosure.kind === "meter")
+    return (
+      <ThingField kind="number" list="enclosures" thing={enclosure} field="meter_class_a" label="Class" unit="A" />
+    );
+  if (bus) return <ThingField kind="number" list="buses" thing={bus} field="rating_a" label="Bus rating" unit="A" />;
+  if (main) return <ThingField kind="number" list="devices" thing={main} field="frame_a" label="Rating" unit="A" />;
+  return null;
+}
+
+function BusFields({ bus }: { bus: Bus }) {
+  const own = { list: "buses", thing: bus } as const;
+  return (
+    <>
+      <ThingField {...own} kind="number" field="spaces" label="Spaces" />
+      <ThingField {...own} kind="choice" field="main_end" label="Main at" />
+      <ThingField {...own} kind="choice" field="numbering" label="Numbered" />
+    </>
+  );
+}
+
+const LUG_MARKINGS = [60, 75, 90].map((value) => ({ value, label: `${value} °C` }));
+
+function LabelFields({ enclosure }: { enclosure: Enclosure }) {
+  const { site } = useWork();
+  const kind = enclosure.kind ?? "panel";
+  const devices = (site.devices ?? []).filter((item) => item.enclosure_id === enclosure.id);
+  const main = devices.find((item) => item.role === "main");
+  const bus = (site.buses ?? []).find((item) => item.enclosure_id === enclosure.id);
+  const transformer = (site.transformers ?? []).find((item) => item.enclosure_id === enclosure.id);
+  const rated = [
+    ...devices.filter((item) => item.role === "main"),
+    ...devices.filter((item) => item.role === "feeder" || item.role === "branch"),
+  ];
+  const buildings = (site.buildings ?? []).map((item) => ({ value: item.id, label: item.name || item.id }));
+  const own = { list: "enclosures", thing: enclosure } as const;
+  return (
+    <>
+      <ThingField {...own} kind="text" field="name" label="Name" />
+      <RatingField enclosure={enclosure} bus={bus} main={main} />
+      {rated.map((device) => (
+        <ThingField
+          key={device.id}
+          kind="number"
+          list="devices"
+          thing={device}
+          field="rating_a"
+          label={device.role === "main" ? "Main" : device.name || "Feeder"}
+          unit="A"
+          hint={device.rating_a === null && device.role !== "main" ? "chosen for the load" : undefined}
+        />
+      ))}
+      <ThingField
+        {...own}
+        kind="choice"
+        field="building_id"
+        label="Building"
+        options={buildings}
+        empty="none, stands alone"
+      />
+      <ThingField {...own} kind="choice" field="placement" label="Placed" />
+      <ThingField {...own} kind="choice" field="termination_c" label="Lugs marked" options={LUG_MARKINGS} />
+      {kind !== "meter" && !transformer ? (
+        <ThingField {...own} kind="choice" field="service_marking" label="Marking" />
+      ) : null}
+      {kind !== "panel" && kind !== "meter" && !transformer ? (
+        <ThingField {...own} kind="choice" field="emergency_marking" label="Emergency" />
+      ) : null}
+      {bus ? <BusFields bus={bus} /> : null}
+      {main ? <ThingField kind="choice" list="devices" thing={main} field="kind" label="Main is" /> : null}
+      {main?.kind === "switch" ? (
+        <ThingField
+          {...own}
+          kind="yes-no"
+          field="protection_adjacent"
+          label="Protection"
+          hint="fuses or breakers stand immediately beside it"
+        />
+      ) : null}
+      {transformer ? <TransformerFields transformer={transformer} /> : null}
+    </>
+  );
+}

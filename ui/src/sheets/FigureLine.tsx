@@ -1,0 +1,84 @@
+/** A figure whose working opens in place: inputs, steps, section, and what would change it. */
+import { useEffect, useId, useState, type ReactNode } from "react";
+import { call, type Schemas } from "../api/client";
+import { useWork } from "../core/context";
+import { Steps } from "../kit/Steps";
+
+type FigureOut = Schemas["FigureOut"];
+type WorkingOut = Schemas["WorkingOut"];
+
+export function figureText(figure: FigureOut): string {
+  if (figure.unit === "AWG/kcmil" || figure.unit === "") return figure.value;
+  if (figure.unit === "trade size") return `${figure.value} in`;
+  if (figure.unit === "%" && figure.number !== null) return `${figure.number.toFixed(1)} %`;
+  return `${figure.value} ${figure.unit}`;
+}
+
+/** One line of a sheet: label, value, and a button that opens the working beneath. */
+export function FigureLine({
+  label,
+  figure,
+  gap,
+  changed,
+  note,
+  children,
+}: {
+  label: string;
+  figure?: FigureOut;
+  gap?: string;
+  changed?: boolean;
+  note?: ReactNode;
+  children?: ReactNode;
+}) {
+  const [open, setOpen] = useState(false);
+  const id = useId();
+  return (
+    <div className={`border-b border-rule py-1 ${changed ? "bg-touched" : ""}`}>
+      <div className="grid grid-cols-[6.2rem_minmax(0,1fr)_auto] items-baseline gap-x-2">
+        <span className="narrow text-soft">{label}</span>
+        <span className="min-w-0">
+          {children ??
+            (figure ? <strong className="text-[15px]">{figureText(figure)}</strong> : <em>{gap ?? "none"}</em>)}
+          {note ? <span className="narrow ml-2 text-soft">{note}</span> : null}
+        </span>
+        {figure ? (
+          <button
+            type="button"
+            className="narrow text-copper underline decoration-dotted underline-offset-2 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
+            aria-expanded={open}
+            aria-controls={id}
+            aria-label={`${open ? "close the " : ""}working of ${label}`}
+            onClick={() => setOpen(!open)}
+          >
+            {open ? "close" : "working"}
+          </button>
+        ) : null}
+      </div>
+      {open && figure ? <WorkingPanel id={id} figure={figure} /> : null}
+    </div>
+  );
+}
+
+export function WorkingPanel({ id, figure }: { id: string; figure: FigureOut }) {
+  const { document, state } = useWork();
+  const [working, setWorking] = useState<WorkingOut | null>(null);
+  const [fault, setFault] = useState("");
+  const { book, step } = figure;
+  useEffect(() => {
+    const abort = new AbortController();
+    call<WorkingOut>("POST", "/working", { document, state, book, step }, abort.signal)
+      .then((answer) => {
+        setWorking(answer);
+        setFault("");
+      })
+      .catch((failure: Error) => abort.signal.aborted || setFault(failure.message));
+    return () => abort.abort();
+  }, [document, state, book, step]);
+  return (
+    <div id={id} className="narrow mt-1 border-l-2 border-copper pl-2" data-testid="working">
+      {fault ? <p className="text-fix">{fault}</p> : null}
+      {!working && !fault ? <p className="text-soft">Reading the working…</p> : null}
+      {working ? <Steps steps={working.steps} changes={working.changes} /> : null}
+    </div>
+  );
+}

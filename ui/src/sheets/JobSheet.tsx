@@ -1,0 +1,212 @@
+/** The sheet of the job itself: edition, limits, buildings, dwelling units and local amendments. */
+import { useState } from "react";
+import { Button } from "../kit/Button";
+import { ChoiceField, NumberField, Row, TextField } from "../kit/Field";
+import { ThingField } from "./ThingField";
+import { freshId, type ListName } from "../core/document";
+import { insert } from "../core/changes";
+import { useWork } from "../core/context";
+import { EditionWindow } from "./EditionWindow";
+import { LOCAL_RULES } from "../shop/rules";
+import { Group, SheetTitle } from "./parts";
+import { ShopRules } from "./ShopRules";
+
+const EDITIONS = ["2017", "2020", "2023"];
+
+export function JobSheet() {
+  return (
+    <>
+      <SheetTitle title="The job">Select something in the drawing for its own sheet.</SheetTitle>
+      <SettingFields />
+      <Group title="Buildings">
+        <Buildings />
+      </Group>
+      <Group title="Dwelling units">
+        <DwellingUnits />
+      </Group>
+      <Group title="Local amendments">
+        <Amendments />
+      </Group>
+    </>
+  );
+}
+
+function SettingFields() {
+  const { document, act, seal, mayWrite } = useWork();
+  const { settings } = document;
+  const [wished, setWished] = useState<string | null>(null);
+  const set = (field: string, value: unknown) =>
+    act(`Change ${field.replaceAll("_", " ")}`, [{ op: "setting", field, value }], `settings.${field}`);
+  return (
+    <>
+      <TextField
+        label="Name"
+        list="settings"
+        field=""
+        value={document.name}
+        disabled={!mayWrite}
+        onChange={(value) => set("name", value)}
+        onLeave={seal}
+      />
+      <ChoiceField
+        label="Code edition"
+        list="settings"
+        field="edition"
+        value={settings.edition}
+        options={EDITIONS.map((value) => ({ value, label: value }))}
+        disabled={!mayWrite}
+        onChange={(value) => value !== settings.edition && setWished(String(value))}
+      />
+      <EditionWindow
+        edition={wished}
+        onClose={() => setWished(null)}
+        onAccept={(edition) => {
+          set("edition", edition);
+          setWished(null);
+        }}
+      />
+      <TextField
+        label="Authority"
+        list="settings"
+        field="authority"
+        value={settings.authority ?? ""}
+        disabled={!mayWrite}
+        onChange={(value) => set("authority", value)}
+        onLeave={seal}
+      />
+      {(
+        [
+          ["Feeder drop limit", "feeder_drop_limit_percent", "%"],
+          ["Drop to the outlet", "total_drop_limit_percent", "%"],
+          ["Power factor", "power_factor", ""],
+          ["Ambient", "ambient_c", "°C"],
+        ] as const
+      ).map(([label, field, unit]) => (
+        <NumberField
+          key={field}
+          label={label}
+          list="settings"
+          thing="job"
+          field={field}
+          unit={unit}
+          value={settings[field] ?? null}
+          disabled={!mayWrite}
+          onChange={(value) => value !== null && set(field, value)}
+          onLeave={seal}
+        />
+      ))}
+      <ChoiceField
+        label="Drop by"
+        list="settings"
+        field="drop_method"
+        value={settings.drop_method ?? "impedance"}
+        disabled={!mayWrite}
+        onChange={(value) => set("drop_method", value)}
+      />
+    </>
+  );
+}
+
+/** Add and remove for a short list of things of the job. */
+function Adding({
+  label,
+  list,
+  thing,
+}: {
+  label: string;
+  list: ListName;
+  thing: Record<string, unknown> & { name?: string };
+}) {
+  const { document, act, state, mayWrite } = useWork();
+  if (!mayWrite) return null;
+  const standing = state === "existing" ? "existing" : "added";
+  return (
+    <Button
+      kind="quiet"
+      onClick={() => act(label, [insert(list, { ...thing, id: freshId(document, thing.name ?? list), standing })])}
+    >
+      {label}
+    </Button>
+  );
+}
+
+function RemoveButton({ list, id, name }: { list: ListName; id: string; name: string }) {
+  const { remove, mayWrite } = useWork();
+  if (!mayWrite) return null;
+  return (
+    <Button kind="quiet" aria-label={`Remove ${name}`} onClick={() => remove(`Remove ${name}`, list, id)}>
+      Remove
+    </Button>
+  );
+}
+
+function Buildings() {
+  const { site } = useWork();
+  return (
+    <>
+      {(site.buildings ?? []).map((building) => {
+        const own = { list: "buildings", thing: building } as const;
+        return (
+          <div key={building.id} className="border-b border-rule py-1">
+            <ThingField {...own} kind="text" field="name" label="Name" />
+            <ThingField {...own} kind="choice" field="use" label="Use" />
+            {building.use === "farm" ? <ThingField {...own} kind="yes-no" field="livestock" label="Livestock" /> : null}
+            <ThingField {...own} kind="yes-no" field="metal_path_to_supply" label="Metal path between" />
+            <RemoveButton list="buildings" id={building.id} name={building.name || building.id} />
+          </div>
+        );
+      })}
+      <Adding label="Add a building" list="buildings" thing={{ name: "Building" }} />
+    </>
+  );
+}
+
+function DwellingUnits() {
+  const { site } = useWork();
+  return (
+    <>
+      {(site.dwelling_units ?? []).map((unit) => (
+        <div key={unit.id} className="border-b border-rule py-1">
+          <ThingField kind="text" list="dwelling_units" thing={unit} field="name" label="Name" />
+          <RemoveButton list="dwelling_units" id={unit.id} name={unit.name || unit.id} />
+        </div>
+      ))}
+      <Adding label="Add a dwelling unit" list="dwelling_units" thing={{ name: "Dwelling unit" }} />
+    </>
+  );
+}
+
+function Amendments() {
+  const { site } = useWork();
+  return (
+    <>
+      {(site.amendments ?? []).map((amendment) => {
+        const known = LOCAL_RULES.find((item) => item.key === amendment.key);
+        const own = { list: "amendments", thing: amendment } as const;
+        return (
+          <div key={amendment.id} className="border-b border-rule py-1">
+            {known?.value === null ? (
+              <Row label="Rule" htmlFor={amendment.id}>
+                <output id={amendment.id}>{known.label}</output>
+              </Row>
+            ) : (
+              <ThingField
+                {...own}
+                kind="number"
+                field="value"
+                label={known?.label ?? amendment.key}
+                unit={known?.unit}
+              />
+            )}
+            <ThingField {...own} kind="text" field="source_note" label="Written in" />
+            <RemoveButton list="amendments" id={amendment.id} name={known?.label ?? amendment.key} />
+          </div>
+        );
+      })}
+      <ShopRules />
+      {LOCAL_RULES.map(({ label, ...rule }) => (
+        <Adding key={rule.key} label={label} list="amendments" thing={{ ...rule, source_note: "" }} />
+      ))}
+    </>
+  );
+}

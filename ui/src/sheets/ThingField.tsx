@@ -1,0 +1,45 @@
+/** A field bound to one property of one thing: it reads and edits the state that is shown, and marks a proposed value. */
+import type { ReactNode } from "react";
+import { find, listOf, type ListName, type Thing } from "../core/document";
+import { useWork } from "../core/context";
+import { ChoiceField, LengthField, NumberField, TextField, YesNoField, type Option } from "../kit/Field";
+
+interface ThingFieldProps {
+  kind: "text" | "number" | "length" | "choice" | "yes-no";
+  list: ListName;
+  thing: Thing;
+  field: string;
+  label: string;
+  unit?: string;
+  options?: Option[];
+  empty?: string;
+  hint?: ReactNode;
+}
+
+export function ThingField({ kind, list, thing, field, label, unit, options, empty, hint }: ThingFieldProps) {
+  const { document, put, seal, mayWrite } = useWork();
+  const value = (thing as unknown as Record<string, unknown>)[field] ?? null;
+  const common = {
+    label,
+    list,
+    field,
+    hint,
+    thing: thing.id,
+    disabled: !mayWrite,
+    changed: field in (find(listOf(document, list), thing.id)?.proposed ?? {}),
+    onLeave: seal,
+    onChange: (next: unknown) => put(list, thing.id, field, next, `Change ${label.toLowerCase()}`),
+  };
+  switch (kind) {
+    case "text":
+      return <TextField {...common} value={(value as string | null) ?? ""} />;
+    case "number":
+      return <NumberField {...common} unit={unit} empty={empty} value={value as number | null} />;
+    case "length":
+      return <LengthField {...common} value={value as number | null} />;
+    case "yes-no":
+      return <YesNoField {...common} value={value as boolean | null} />;
+    case "choice":
+      return <ChoiceField {...common} options={options} empty={empty} value={value as string | number | null} />;
+  }
+}
