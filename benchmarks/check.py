@@ -46,7 +46,7 @@ def main() -> None:
     for name, raw in jobs.items():
         document = parse_bytes(raw)
         reading = median_seconds(lambda raw=raw: parse_bytes(raw))
-        checking = median_seconds(lambda document=document: check(document, alternatives=False))
+        checking = median_seconds(lambda document=document: check(document))
         seconds[name] = checking
         print(f"{name:<20}{reading * 1000:>10.1f}{checking * 1000:>10.1f}{checking / reading:>14.1f}")
     for small, large in (("chain of 50", "chain of 500"), ("50, 10 loads each", "500, 10 loads each")):
@@ -56,7 +56,7 @@ def main() -> None:
 
 def compare_ways(document: Document, checking: float) -> None:
     """Print what a table of very many lawful ways costs over one check, run by run."""
-    report = check(document, alternatives=False)
+    report = check(document)
     runs = [run_id for run_id, answer in report.runs.items() if answer.kind == "feeder"]
     for run_id in runs:
         ways = len(compare_run(report, run_id, MANY_SIZES).alternatives)

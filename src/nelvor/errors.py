@@ -9,9 +9,11 @@ NelvorError
 ├── RulebookBroken        a data file of the rulebook contradicts itself
 ├── Refused               not allowed for this member, or not signed in
 ├── NotFound              no such thing within the reach of this member
-├── Conflict              a save rests on a revision that is no longer the newest
+├── Conflict              two saves changed the same; the later one is kept beside
+├── SaveReused            a save's id belongs to another content
 ├── Stale                 a change of the shop's own data rests on what is no longer the newest
 ├── TooManyTries          sign-in is blocked for a while
+├── Busy                  too many heavy questions at once; try again in a moment
 └── StoreUnavailable      the database does not answer
 """
 
@@ -106,14 +108,29 @@ class TooManyTries(NelvorError):
         super().__init__(f"Too many failed sign-ins. Try again in {wait_s} seconds.")
 
 
+class Busy(NelvorError):
+    """As many whole-job checks are under way as may be; the same request succeeds in a moment."""
+
+
 class StoreUnavailable(NelvorError):
     """The database does not answer now; nothing was saved."""
 
 
+class SaveReused(NelvorError):
+    """A save carries an id under which something else was saved already."""
+
+
 @dataclass
 class Conflict(NelvorError):
-    """A save rests on an older revision; both documents are kept and told."""
+    """Two saves changed the same; the later one is kept beside, and what collides is told.
 
-    mine: dict[str, object]
-    theirs: dict[str, object]
-    differences: list[dict[str, object]] = field(default_factory=list)
+    ``mine`` and ``theirs`` are revision numbers with their authors; ``document`` is theirs with all of mine that
+    does not collide, to which ``joining`` leads from theirs; ``collisions`` are chosen one by one.
+    """
+
+    mine: int
+    theirs: int
+    author: str
+    theirs_document: dict[str, object]
+    joining: list[object] = field(default_factory=list)
+    collisions: list[dict[str, object]] = field(default_factory=list)

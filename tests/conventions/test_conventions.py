@@ -18,18 +18,20 @@ MAY_IMPORT = {
     "model": {"errors"},
     "rulebook": {"errors", "model"},
     "working": {"errors", "rulebook"},
-    "rules": {"errors", "model", "rulebook", "working"},
+    "topology": {"errors", "model"},
+    "clauses": {"errors", "model", "rulebook", "working"},
+    "judges": {"errors", "model", "rulebook", "working", "topology", "clauses"},
     "prices": {"model"},
-    "report": {"errors", "model", "rulebook", "working", "rules", "prices"},
-    "figures": {"errors", "model", "rulebook", "working", "rules", "report"},
-    "exchange": {"errors", "model", "working", "rules", "report"},
+    "report": {"errors", "model", "rulebook", "working", "topology", "clauses", "judges", "prices"},
+    "figures": {"errors", "model", "rulebook", "working", "clauses", "report"},
+    "exchange": {"errors", "model", "working", "clauses", "judges", "report", "topology"},
     "demo": {"model"},
-    "paper": {"errors", "model", "working", "rules", "report"},
-    "store": {"errors", "model", "report", "demo"},
+    "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
+    "store": {"errors", "model", "rulebook", "report", "demo"},
     "cli": {"errors", "figures", "model", "report", "store"},
     "web": {"errors", "exchange", "figures", "model", "rulebook", "report", "paper", "store"},
 }
-CORE = ("errors", "model", "rulebook", "working", "rules", "report", "figures")
+CORE = ("errors", "model", "rulebook", "working", "topology", "clauses", "judges", "report", "figures")
 OUTSIDE_THE_CORE = {"flask", "sqlalchemy", "psycopg", "reportlab", "alembic", "werkzeug"}
 
 
@@ -45,6 +47,64 @@ def imports_of(path: Path):
             yield from (alias.name for alias in node.names)
 
 
+# The view of another module under its own name: an answer's figures and what sends them, the job's rules and the shop's.
+VIEWS_OF_ANOTHER = frozenset({"answer"})
+
+
+def python_imports() -> dict[str, set[str]]:
+    """Return which module of the package imports which others, at any place in it."""
+    modules = {module_name(path): path for path in PACKAGE.rglob("*.py") if "migrations" not in path.parts}
+    found: dict[str, set[str]] = {}
+    for name, path in modules.items():
+        wanted = set()
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ImportFrom) and node.module:
+                wanted |= {node.module, *(f"{node.module}.{alias.name}" for alias in node.names)}
+            elif isinstance(node, ast.Import):
+                wanted |= {alias.name for alias in node.names}
+        found[name] = {item for item in wanted if item in modules and item != name}
+    return found
+
+
+def module_name(path: Path) -> str:
+    parts = ("nelvor", *path.relative_to(PACKAGE).with_suffix("").parts)
+    return ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
+
+
+def interface_imports() -> dict[str, set[str]]:
+    """Return which file of the interface imports which others."""
+    root = UI / "src"
+    found: dict[str, set[str]] = {}
+    for path in [*root.rglob("*.ts"), *root.rglob("*.tsx")]:
+        name = str(path.relative_to(root))
+        found[name] = set()
+        for target in re.findall(r'(?:from|import)\s+"(\.[^"]+)"', path.read_text()):
+            for ending in (".ts", ".tsx", ""):
+                other = (path.parent / f"{target}{ending}").resolve()
+                if other.is_file():
+                    found[name].add(str(other.relative_to(root)))
+                    break
+    return found
+
+
+def circles(arrows: dict[str, set[str]]) -> list[str]:
+    """Return what imports itself by way of others."""
+
+    def comes_back(start: str) -> bool:
+        seen: set[str] = set()
+        stack = list(arrows.get(start, ()))
+        while stack:
+            one = stack.pop()
+            if one == start:
+                return True
+            if one not in seen:
+                seen.add(one)
+                stack += arrows.get(one, ())
+        return False
+
+    return sorted(one for one in arrows if comes_back(one))
+
+
 class Architecture(unittest.TestCase):
     def test_imports_go_one_way(self):
         for path in PACKAGE.rglob("*.py"):
@@ -55,6 +115,26 @@ class Architecture(unittest.TestCase):
                 names = module.split(".")
                 if names[0] == "nelvor" and len(names) > 1 and names[1] != part:
                     self.assertIn(names[1], MAY_IMPORT[part], f"{path.name} imports {module}")
+
+    def test_no_module_of_the_package_is_in_a_circle(self):
+        self.assertEqual(circles(python_imports()), [])
+
+    def test_no_file_of_the_interface_is_in_a_circle(self):
+        self.assertEqual(circles(interface_imports()), [])
+
+    def test_each_name_of_a_module_stands_once(self):
+        """A name stands for one thing, but for the two sides of a wire: what is sent and what is kept."""
+        names = [path.stem for part in CORE for path in (PACKAGE / part).rglob("*.py") if path.stem != "__init__"]
+        twice = {name for name in names if names.count(name) > 1}
+        self.assertEqual(twice - VIEWS_OF_ANOTHER, set())
+
+    def test_leaves_of_the_interface_know_nothing_of_the_work(self):
+        for path, targets in interface_imports().items():
+            if path.startswith("kit/"):
+                beyond = {
+                    target for target in targets if not target.startswith(("kit/", "api/", "core/l", "core/words"))
+                }
+                self.assertEqual(beyond, set(), path)
 
     def test_the_core_knows_no_web_database_or_paper(self):
         for part in CORE:
@@ -73,7 +153,7 @@ class Architecture(unittest.TestCase):
                     )
 
     def test_every_public_function_of_the_core_says_what_it_does(self):
-        for part in ("rulebook", "rules", "report", "figures", "working", "model"):
+        for part in CORE[1:]:
             for path in (PACKAGE / part).rglob("*.py"):
                 for node in ast.parse(path.read_text()).body:
                     if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):

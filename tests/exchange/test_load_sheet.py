@@ -6,9 +6,9 @@ import unittest
 
 from openpyxl import load_workbook
 
+from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.demo import demo_job
 from nelvor.exchange.load_sheet import load_sheet_xlsx
-from nelvor.judges.loads import LevelLoad
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
 from nelvor.topology.names import name_of
@@ -82,7 +82,7 @@ def totals(book) -> list[tuple[str, str, str]]:
 
 class LoadSheet(unittest.TestCase):
     def setUp(self):
-        self.report = check(demo_job(), alternatives=False)
+        self.report = check(demo_job())
         self.book = load_workbook(io.BytesIO(load_sheet_xlsx(self.report)))
 
     def same_totals(self, report):
@@ -108,7 +108,7 @@ class LoadSheet(unittest.TestCase):
             for edition in ("2017", "2020", "2023"):
                 with self.subTest(name, edition=edition):
                     settings = job.settings.model_copy(update={"edition": edition})
-                    self.same_totals(check(job.model_copy(update={"settings": settings}), alternatives=False))
+                    self.same_totals(check(job.model_copy(update={"settings": settings})))
 
     def test_a_changed_input_changes_the_total(self):
         sheet = self.book["House panel"]
@@ -125,7 +125,7 @@ class LoadSheet(unittest.TestCase):
             for box in job["enclosures"]:
                 box["name"] = f"+{box['name']}"
 
-        report = check(parse_value(changed(orchard(), spoil)), alternatives=False)
+        report = check(parse_value(changed(orchard(), spoil)))
         book = load_workbook(io.BytesIO(load_sheet_xlsx(report)))
         self.assertEqual(book["Load sheet"]["A1"].value, "'=HYPERLINK(1)")
         for row in book["Load sheet"].iter_rows(max_col=3):

@@ -2,7 +2,7 @@
 
 import unittest
 
-from nelvor.judges.loads import LoadUnknown
+from nelvor.judges.level_loads import LoadUnknown
 from tests.support.jobs import JobBuilder, finding, thing
 
 

@@ -4,9 +4,10 @@ from fractions import Fraction
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from nelvor.clauses.calculated_load import calculate
 from nelvor.clauses.load_kind import amperes_per_va, kind_of, tally_of
 from nelvor.errors import CannotCompute, MissingFigure, MissingInput
-from nelvor.judges.loads import LoadUnknown, calculate
+from nelvor.judges.level_loads import LoadUnknown
 from nelvor.model.things import Load
 from nelvor.rulebook.rules import rulebook
 from nelvor.working.recorder import replay

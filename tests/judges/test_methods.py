@@ -3,7 +3,8 @@
 import unittest
 from fractions import Fraction
 
-from nelvor.judges.loads import LevelLoad, LoadUnknown
+from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.level_loads import LoadUnknown
 from tests.support.jobs import JobBuilder, finding, thing, through_transformer
 
 

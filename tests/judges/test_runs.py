@@ -80,7 +80,7 @@ class WhatIsChosen(unittest.TestCase):
         builder.box("panel", "service", run={"other_current_carrying": 1})
         builder.load("panel", 4_000.0, volts=120.0, connection="L1-N")
         builder.report()
-        steps = builder.report().runs["to-panel"].recorder.steps
+        steps = builder.report().runs["to-panel"].working.steps
         counted = next(step.value for step in steps if step.label.startswith("Current-carrying"))
         self.assertEqual(counted, 4)
 
@@ -374,7 +374,7 @@ class Amendments(unittest.TestCase):
         )
         report = builder.report()
         self.assertEqual(finding(report, "cover", "to-panel").outcome, "must_fix")
-        sources = {step.source for step in report.runs["to-panel"].recorder.steps}
+        sources = {step.source for step in report.runs["to-panel"].working.steps}
         self.assertIn("Notice 7", sources)
 
     def test_no_aluminum(self):
@@ -450,5 +450,5 @@ class ExactComparisons(unittest.TestCase):
 
     def test_decimal_input_is_taken_as_written(self):
         found = answer(feeder({"length_ft": 0.1}))
-        lengths = [step.value for step in found.recorder.steps if step.label == "Length" and step.unit == "kft"]
+        lengths = [step.value for step in found.working.steps if step.label == "Length" and step.unit == "kft"]
         self.assertEqual(lengths, [Fraction(1, 10_000)])

@@ -48,4 +48,4 @@ class FromTheShop(unittest.TestCase):
         document = parse_value(apply(self.job, operations))
         report = check(document)
         self.assertEqual(report.runs["to-barn"].figures["cover"].number, 30)
-        self.assertIn("County rule", {step.source for step in report.runs["to-barn"].recorder.steps})
+        self.assertIn("County rule", {step.source for step in report.runs["to-barn"].working.steps})

@@ -12,8 +12,9 @@ from nelvor.model.parse import parse_value
 from nelvor.model.references import REFERENCES
 from nelvor.paper.permit import permit_sheet
 from nelvor.report.check import check
+from nelvor.report.subjects import SUBJECTS
 from nelvor.report.text import report_text
-from nelvor.report.wire import books, report_out
+from nelvor.report.wire import report_out
 from nelvor.working.recorder import replay
 from tests.support.jobs import orchard
 from tools.generate_interface_types import field_limits
@@ -56,11 +57,12 @@ class AnyLawfulValue(unittest.TestCase):
         """Check the states, and read the report in each of its forms."""
         document = parse_value(job)
         for state in states or ("proposed",):
-            report = check(document, state, alternatives=False)
+            report = check(document, state)
             report_out(report)
             report_text(report)
-            for recorder in books(report).values():
-                self.assertEqual(replay(recorder.steps), [])
+            for subject in SUBJECTS:
+                for answer in report.of(subject.kind).values():
+                    self.assertEqual(replay(answer.working.steps), [])
 
     def test_each_field_at_its_edges(self):
         tried = 0

@@ -90,7 +90,7 @@ class ThePath(unittest.TestCase):
         self.assertFalse(place.length_known)
 
     def test_a_long_chain_is_walked_without_recursion(self):
-        report = report_of(chain(600), alternatives=False)
+        report = report_of(chain(600))
         self.assertEqual(len(report.places), 603)
 
 

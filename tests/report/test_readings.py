@@ -50,7 +50,7 @@ class Levels(unittest.TestCase):
 
 class Ways(unittest.TestCase):
     def compare(self, job, run_id="to-barn"):
-        return compare_run(report_of(job, alternatives=False), run_id)
+        return compare_run(report_of(job), run_id)
 
     def test_each_way_is_lawful_when_it_is_taken(self):
         job = orchard()
@@ -61,7 +61,7 @@ class Ways(unittest.TestCase):
                     run = next(item for item in job["runs"] if item["id"] == "to-barn")
                     run.update(material=way.material, insulation=way.insulation, method=way.method, hot_size=way.hots)
 
-                report = report_of(changed(job, take), alternatives=False)
+                report = report_of(changed(job, take))
                 wrong = [item for item in report.findings if item.id == "to-barn" and item.outcome == "must_fix"]
                 self.assertEqual([item for item in wrong if item.code != "cover"], [])
                 self.assertEqual(report.runs["to-barn"].size("ground") or "", way.ground)
@@ -180,5 +180,5 @@ class Bakery(unittest.TestCase):
         for name in DEMO_JOBS:
             report = check(demo_job(name))
             for answer in (*report.runs.values(), *report.capacity.values(), *report.panels.values()):
-                self.assertEqual(replay(answer.recorder.steps), [])
+                self.assertEqual(replay(answer.working.steps), [])
             report_out(report)

@@ -18,7 +18,7 @@ PATIENT = settings(deadline=None, max_examples=60, suppress_health_check=[Health
 
 
 def told(job, state):
-    return report_out(check(parse_value(job), state, alternatives=False)).model_dump(mode="json")
+    return report_out(check(parse_value(job), state)).model_dump(mode="json")
 
 
 class Order(unittest.TestCase):
@@ -35,7 +35,7 @@ class Mends(unittest.TestCase):
         plain = json.loads(parse_value(job).model_dump_json())
         for found in check(parse_value(job), state).findings:
             if found.mend is not None:
-                check(parse_value(apply(plain, list(found.mend.operations))), "proposed", alternatives=False)
+                check(parse_value(apply(plain, list(found.mend.operations))), "proposed")
 
     def test_an_id_that_is_taken_is_not_given_again(self):
         builder = JobBuilder()

@@ -2,15 +2,16 @@
 
 import json
 import unittest
+import uuid
 from pathlib import Path
 
 from alembic import command
 from sqlalchemy import select, text
 
 from nelvor.model.document import VERSION
-from nelvor.store import jobs, local_rules, members
+from nelvor.store import field_log, jobs, local_rules, members
 from nelvor.store.database import migrate, migrations
-from nelvor.store.tables import Member, Revision
+from nelvor.store.tables import Member
 from tests.support.server import FAST_HASHER, PASSWORD, Database
 
 OLDER_DOCUMENT = Path(__file__).parents[1] / "model" / f"every_kind_v{VERSION - 1}.json"
@@ -32,18 +33,18 @@ class OlderDatabase(unittest.TestCase):
             session.add(job)
             session.flush()
             answers = {"signature": {"edition": "2023", "rulebook": "2026.11.2", "engine": "0.2.0"}}
-            session.add(
-                Revision(
-                    job_id=job.id,
-                    number=1,
-                    base=None,
-                    kind="main",
-                    save_id="first save",
-                    summary="New",
-                    document=OLDER_DOCUMENT.read_text(),
-                    answers=answers,
-                    author="Owner",
-                )
+            row = {
+                "id": uuid.uuid4(),
+                "job": job.id,
+                "document": OLDER_DOCUMENT.read_text(),
+                "answers": json.dumps(answers),
+            }
+            session.execute(
+                text(
+                    "insert into revisions (id, job_id, number, kind, save_id, summary, document, answers, author) "
+                    "values (:id, :job, 1, 'main', 'first save', 'New', :document, :answers, 'Owner')"
+                ),
+                row,
             )
             return str(job.id)
 
@@ -57,6 +58,9 @@ class OlderDatabase(unittest.TestCase):
             self.assertEqual(document.version, VERSION)
             self.assertEqual(len(document.runs), len(json.loads(OLDER_DOCUMENT.read_text())["runs"]))
             self.assertEqual(local_rules.newest(session, owner), (0, []))
+            revision = jobs.find_revision(session, job, 1)
+            self.assertEqual(jobs.judgement_of(session, revision).answers["signature"]["engine"], "0.2.0")
+            self.assertEqual([entry.thing_id for entry in field_log.entries(session, job)], ["to-panel"])
 
     def test_bringing_it_up_twice_changes_nothing(self):
         self.older_job()

@@ -103,7 +103,7 @@ class JobReport:
     def __init__(self, job: Json) -> None:
         from nelvor.model.parse import parse_value
 
-        self.report = check(parse_value(job), alternatives=False)
+        self.report = check(parse_value(job))
 
     def bond_outcome(self, box: str) -> str:
         return next(item.outcome for item in self.report.bonds[box].verdicts if item.code == "bond")

@@ -7,15 +7,17 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
+from nelvor.clauses import bonding_jumper, electrode_conductor, grounding_conductor
 from nelvor.clauses import cover as burial
 from nelvor.clauses import device_rating as device
-from nelvor.clauses import grounding
-from nelvor.clauses import hot_conductors as conductor
 from nelvor.clauses import raceway_fill as raceway
 from nelvor.clauses import voltage_drop as drop
+from nelvor.clauses.ampacity import Circumstances, final_ampacity
+from nelvor.clauses.calculated_load import LevelLoad, calculate
+from nelvor.clauses.hot_conductors import Demand, smallest_hots
 from nelvor.clauses.load_kind import tally_of
+from nelvor.clauses.next_size_up import largest_device
 from nelvor.errors import CannotCompute
-from nelvor.judges.loads import LevelLoad, calculate
 from nelvor.model.things import Amendment, Load
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.working import Figure, Recorder, exact
@@ -24,8 +26,8 @@ CASES = tomllib.loads((Path(__file__).parent / "cases.toml").read_text())["case"
 EDITIONS = ("2017", "2020", "2023")
 
 
-def circumstances(given: dict, material_key: str = "material") -> conductor.Circumstances:
-    return conductor.Circumstances(
+def circumstances(given: dict, material_key: str = "material") -> Circumstances:
+    return Circumstances(
         material=given[material_key],
         insulation="XHHW-2",
         insulation_c=90,
@@ -79,40 +81,42 @@ class Answers:
         return self.recorder.given("given", value, unit, "case")
 
     def ampacity(self, given: dict) -> str:
-        return conductor.final_ampacity(self.recorder, given["size"], circumstances(given))[1].text
+        return final_ampacity(self.recorder, given["size"], circumstances(given))[1].text
 
     def device(self, given: dict) -> str:
         return device.smallest_device(self.recorder, self.number(given["design_a"])).text
 
     def next_size_up(self, given: dict) -> str:
-        found = conductor.largest_device(self.recorder, self.number(given["ampacity_a"]), not given.get("tap", False))
+        found = largest_device(self.recorder, self.number(given["ampacity_a"]), not given.get("tap", False))
         return found.text if found else "none"
 
     def hots(self, given: dict) -> str:
-        demand = conductor.Demand(
+        demand = Demand(
             self.number(given["load_a"]),
             self.number(given.get("design_a", given["load_a"])),
             self.number(given["device_a"]),
         )
-        return conductor.smallest_hots(self.recorder, circumstances(given), demand).size
+        return smallest_hots(self.recorder, circumstances(given), demand).size
 
     def egc(self, given: dict) -> str:
         rated = self.number(given["device_a"])
         if "hots" not in given:
-            return grounding.by_device(self.recorder, rated, given["material"]).text
-        return grounding.grounding_conductor(
+            return grounding_conductor.by_device(self.recorder, rated, given["material"]).text
+        return grounding_conductor.grounding_conductor(
             self.recorder, rated, given["material"], given["hots"], given["smallest"]
         ).text
 
     def electrode_conductor(self, given: dict) -> str:
-        return grounding.electrode_conductor(self.recorder, given["hots"], 1, given["material"], "copper").text
+        return electrode_conductor.electrode_conductor(
+            self.recorder, given["hots"], 1, given["material"], "copper"
+        ).text
 
     def rods(self, given: dict) -> str:
-        full = grounding.electrode_conductor(self.recorder, given["hots"], 1, given["material"], "copper")
-        return grounding.to_rods(self.recorder, full, "copper").text
+        full = electrode_conductor.electrode_conductor(self.recorder, given["hots"], 1, given["material"], "copper")
+        return electrode_conductor.to_rods(self.recorder, full, "copper").text
 
     def jumper(self, given: dict) -> str:
-        return grounding.supply_side_jumper(
+        return bonding_jumper.supply_side_jumper(
             self.recorder, given["hots"], given.get("sets", 1), given["material"], "copper"
         ).text
 

@@ -12,6 +12,14 @@ from tests.support.jobs import changed, orchard, thing
 from tests.support.server import PASSWORD, Client, WithDatabase
 
 
+def setting(field, value):
+    return {"op": "setting", "field": field, "value": value}
+
+
+def length_of_the_barn_run(feet):
+    return {"op": "put", "list": "runs", "id": "to-barn", "field": "length_ft", "value": feet}
+
+
 class Api(WithDatabase):
     @classmethod
     def setUpClass(cls):
@@ -25,8 +33,8 @@ class Api(WithDatabase):
         self.assertEqual(made.status_code, 201, made.get_json())
         return f"/api/jobs/{made.get_json()['id']}"
 
-    def save(self, address, document, base=1, client=None, **extra):
-        body = {"base": base, "save_id": str(uuid.uuid4()), "summary": "Edit", "document": document, **extra}
+    def save(self, address, *operations, base=1, client=None, **extra):
+        body = {"base": base, "save_id": str(uuid.uuid4()), "summary": "Edit", "operations": operations, **extra}
         return (client or self.owner).send("POST", f"{address}/revisions", body)
 
     def test_check_gives_the_report_of_either_state(self):
@@ -37,11 +45,44 @@ class Api(WithDatabase):
     def test_the_working_of_a_figure(self):
         report = self.owner.send("POST", "/api/check", {"document": orchard()}).get_json()
         figure = report["runs"]["to-green"]["chosen"]["figures"]["ground"]
-        asked = {"document": orchard(), "state": "proposed", "book": figure["book"], "step": figure["step"]}
+        asked = {"document": orchard(), "state": "proposed", "key": figure["key"]}
         answer = self.owner.send("POST", "/api/working", asked)
         self.assertIn("250.122(B)", {step["section"] for step in answer.get_json()["steps"]})
-        self.assertEqual(self.owner.send("POST", "/api/working", {**asked, "step": 9_999}).status_code, 404)
-        self.assertEqual(self.owner.send("POST", "/api/working", {**asked, "book": "run:none"}).status_code, 404)
+        for key in ("run:to-green/none", "run:none/ground", "nothing:x/y", "no key at all"):
+            self.assertEqual(self.owner.send("POST", "/api/working", {**asked, "key": key}).status_code, 404)
+
+    def test_a_check_of_an_edit_is_that_of_the_edited_document(self):
+        address = self.job()
+        operations = [length_of_the_barn_run(200.0)]
+        edited = changed(orchard(), lambda job: thing(job, "runs", "to-barn").update(length_ft=200.0))
+        whole = self.owner.send("POST", "/api/check", {"document": edited}).get_json()
+        body = {"base": 1, "operations": operations}
+        self.assertEqual(self.owner.send("POST", f"{address}/check", body).get_json(), whole)
+
+    def test_an_open_working_comes_with_each_check_and_stays_that_of_its_figure(self):
+        """A figure is found by what it is: an edit that shifts every list leaves an open working with its figure."""
+        address, key = self.job(), "run:to-green/ground"
+        before = self.owner.send("POST", f"{address}/check", {"base": 1, "operations": [], "workings": [key]})
+        rod = {"id": "a-first-rod", "kind": "rod", "connects_to": "disc-house-n"}
+        more = [{"op": "insert", "list": "electrodes", "thing": rod, "at": 0}, length_of_the_barn_run(181.0)]
+        after = self.owner.send("POST", f"{address}/check", {"base": 1, "operations": more, "workings": [key]})
+        for answer in (before, after):
+            told = answer.get_json()
+            figure = told["runs"]["to-green"]["chosen"]["figures"]["ground"]
+            self.assertEqual((figure["key"], told["workings"][key]["steps"][-1]["value"]), (key, figure["value"]))
+            self.assertIn("Grounding conductor", told["workings"][key]["steps"][-1]["label"])
+        asked = {"base": 1, "operations": more, "key": key}
+        self.assertEqual(
+            self.owner.send("POST", f"{address}/working", asked).get_json(), after.get_json()["workings"][key]
+        )
+
+    def test_a_working_goes_through_all_subjects_that_a_figure_comes_from(self):
+        asked = {"document": orchard(), "key": "run:to-barn/load"}
+        steps = self.owner.send("POST", "/api/working", asked).get_json()["steps"]
+        self.assertEqual((steps[-1]["operation"], steps[-1]["inputs"]), ("carried", [len(steps) - 2]))
+        self.assertGreater(len(steps), 5)
+        for step in steps:
+            self.assertTrue(all(number < step["number"] for number in step["inputs"]))
 
     def test_quick_figures_are_listed_and_worked_out(self):
         figures = self.owner.get("/api/figures").get_json()["figures"]
@@ -68,10 +109,20 @@ class Api(WithDatabase):
         made = self.owner.send("POST", "/api/jobs", {"name": "New barn", "edition": "2020"}).get_json()
         self.assertEqual(made["document"]["settings"]["edition"], "2020")
         address = f"/api/jobs/{made['id']}"
-        saved = self.save(address, {**made["document"], "note": "Second"})
-        self.assertEqual((saved.status_code, saved.get_json()), (201, {"number": 2}))
+        saved = self.save(address, setting("note", "Second"))
+        self.assertEqual((saved.status_code, saved.get_json()), (201, {"number": 2, "document": None, "came": []}))
         self.assertEqual(self.owner.get(address).get_json()["document"]["note"], "Second")
         self.assertIn("New barn", [job["name"] for job in self.owner.get("/api/jobs").get_json()["jobs"]])
+
+    def test_the_log_of_the_site_goes_out_and_comes_back_with_the_job(self):
+        address = self.job()
+        entry = {"thing_id": "to-barn", "kind": "torque", "value": 250.0, "unit": "lb-in"}
+        self.assertEqual(self.owner.send("POST", f"{address}/field-log", {"entries": [entry]}).status_code, 201)
+        exported = self.owner.get(f"{address}/export")
+        self.assertEqual(exported.get_json()["field_log"][0]["value"], 250)
+        again = self.owner.send("POST", "/api/jobs/import", exported.data).get_json()
+        log = self.owner.get(f"/api/jobs/{again['id']}/field-log").get_json()["entries"]
+        self.assertEqual((len(log), log[0]["thing_id"], log[0]["value"]), (1, "to-barn", 250))
 
     def test_export_and_import_lose_nothing(self):
         exported = self.owner.get(f"{self.job()}/export")
@@ -81,14 +132,14 @@ class Api(WithDatabase):
 
     def test_revisions_are_listed_compared_and_restored(self):
         address = self.job()
-        self.save(address, changed(orchard(), lambda job: thing(job, "runs", "to-barn").update(length_ft=200.0)))
+        self.save(address, length_of_the_barn_run(200.0))
         lines = self.owner.get(f"{address}/revisions").get_json()
         self.assertEqual((lines["head"], [item["number"] for item in lines["revisions"]]), (2, [2, 1]))
         differences = self.owner.get(f"{address}/revisions/1/differences/2").get_json()["differences"]
         self.assertEqual(
             [(item["field"], item["before"], item["after"]) for item in differences], [("length_ft", 180, 200)]
         )
-        self.assertEqual(self.owner.send("POST", f"{address}/revisions/1/restore").get_json(), {"number": 3})
+        self.assertEqual(self.owner.send("POST", f"{address}/revisions/1/restore").get_json()["number"], 3)
         first, third = (self.owner.get(f"{address}/revisions/{number}").get_json()["document"] for number in (1, 3))
         self.assertEqual(first, third)
 
@@ -96,18 +147,26 @@ class Api(WithDatabase):
         answer = self.owner.send("POST", "/api/differences", {"document": orchard()}).get_json()["differences"]
         self.assertIn(("disc-barn-main", "rating_a"), {(item["id"], item["field"]) for item in answer})
 
-    def test_a_conflict_brings_both_documents_and_loses_neither(self):
+    def test_saves_that_do_not_collide_are_joined_and_tell_what_came(self):
         address = self.job()
-        theirs = changed(orchard(), lambda job: job.update(note="theirs"))
-        mine = changed(orchard(), lambda job: job.update(note="mine"))
-        self.save(address, theirs)
-        answer = self.save(address, mine)
+        self.save(address, setting("note", "theirs"))
+        answer = self.save(address, length_of_the_barn_run(200.0))
+        self.assertEqual(answer.status_code, 201)
+        joined = answer.get_json()
+        self.assertEqual((joined["number"], joined["document"]["note"]), (3, "theirs"))
+        self.assertEqual([(item["field"], item["after"]) for item in joined["came"]], [("note", "theirs")])
+
+    def test_a_collision_names_the_fields_and_loses_neither(self):
+        address = self.job()
+        self.save(address, setting("note", "theirs"))
+        answer = self.save(address, setting("note", "mine"), length_of_the_barn_run(200.0))
         self.assertEqual(answer.status_code, 409)
         conflict = answer.get_json()["conflict"]
-        self.assertEqual(
-            (conflict["mine"]["document"]["note"], conflict["theirs"]["document"]["note"]), ("mine", "theirs")
-        )
-        kept = self.owner.get(f"{address}/revisions/{conflict['mine']['number']}").get_json()
+        (collision,) = conflict["collisions"]
+        self.assertEqual([collision[name] for name in ("field", "mine", "theirs")], ["note", "mine", "theirs"])
+        self.assertEqual(conflict["theirs_document"]["note"], "theirs")
+        self.assertEqual([item["id"] for item in conflict["joining"]], ["to-barn"])
+        kept = self.owner.get(f"{address}/revisions/{conflict['mine']}").get_json()
         self.assertEqual(kept["document"]["note"], "mine")
         self.assertEqual(self.owner.get(address).get_json()["document"]["note"], "theirs")
 
@@ -115,7 +174,7 @@ class Api(WithDatabase):
         address = self.job()
         bad = changed(orchard(), lambda job: thing(job, "runs", "to-barn").update(length_ft=-1))
         for answer in (
-            self.save(address, bad),
+            self.save(address, length_of_the_barn_run(-1)),
             self.owner.send("POST", "/api/check", {"document": bad}),
             self.owner.send("POST", "/api/jobs/import", bad),
         ):
@@ -205,9 +264,17 @@ class Guards(WithDatabase):
         return {
             "api.check_document": {"document": document},
             "api.proposal_differences": {"document": document},
-            "api.read_working": {"document": document, "book": "run:to-barn", "step": 0},
+            "api.read_working": {"document": document, "key": "run:to-barn/load"},
+            "api.check_edit": {"base": 1, "operations": []},
+            "api.read_edit_working": {"base": 1, "operations": [], "key": "run:to-barn/load"},
+            "api.append_to_field_log": {"entries": [{"thing_id": "to-barn", "kind": "torque"}]},
             "api.import_job": document,
-            "api.save_revision": {"base": 1, "save_id": "a-save-id", "summary": "", "document": document},
+            "api.save_revision": {
+                "base": 1,
+                "save_id": "a-save-id",
+                "summary": "",
+                "operations": [length_of_the_barn_run(200.0)],
+            },
         }.get(endpoint)
 
     def test_every_route_with_a_job_hides_another_shops_job(self):
@@ -235,6 +302,7 @@ class Guards(WithDatabase):
         for path, endpoint in (
             (f"{job}/revisions", "api.save_revision"),
             (f"{job}/revisions/1/restore", ""),
+            (f"{job}/field-log", "api.append_to_field_log"),
             ("/api/jobs/import", "api.import_job"),
         ):
             self.assertEqual(reviewer.send("POST", path, self.any_body(endpoint)).status_code, 403)
@@ -323,10 +391,10 @@ class Faults(WithDatabase):
         app = self.app()
         owner = Client(app, "owner@east.invalid")
         with (
-            mock.patch("nelvor.web.answer_routes.check", side_effect=RuntimeError("secret detail")),
+            mock.patch("nelvor.web.reports.check", side_effect=RuntimeError("secret detail")),
             self.assertLogs("nelvor.web.faults"),
         ):
-            answer = owner.send("POST", "/api/check", {"document": orchard()})
+            answer = owner.send("POST", "/api/check", {"document": {**orchard(), "name": "Not checked before"}})
         self.assertEqual(answer.status_code, 500)
         self.assertNotIn("secret", answer.get_data(as_text=True))
 

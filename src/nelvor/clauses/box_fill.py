@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses.ampacity import size_index
 from nelvor.errors import CannotCompute
 from nelvor.working import Figure, Recorder
 

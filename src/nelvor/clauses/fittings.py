@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses.ampacity import size_index
 from nelvor.working import Figure, Recorder
 
 

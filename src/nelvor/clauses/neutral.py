@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
-from nelvor.clauses.grounding import by_device, supply_side_jumper
-from nelvor.clauses.hot_conductors import Circumstances, SizeChoice, final_ampacity, size_index
+from nelvor.clauses.ampacity import Circumstances, final_ampacity, size_index
+from nelvor.clauses.bonding_jumper import supply_side_jumper
+from nelvor.clauses.grounding_conductor import by_device
+from nelvor.clauses.hot_conductors import SizeChoice
 from nelvor.errors import MissingFigure
 from nelvor.model.vocabulary import SIZES
 from nelvor.working import Figure, Recorder

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
-from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.raceway_fill import RACEWAY_ROWS
 from nelvor.errors import CannotCompute
 from nelvor.model.vocabulary import Wall

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
-from nelvor.clauses.hot_conductors import Circumstances, final_ampacity, size_index
+from nelvor.clauses.ampacity import Circumstances, final_ampacity, size_index
 from nelvor.errors import CannotCompute, MissingFigure
 from nelvor.model.vocabulary import SIZES
 from nelvor.working import Figure, Recorder, shown

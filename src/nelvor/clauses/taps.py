@@ -10,8 +10,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
-from nelvor.clauses.grounding import by_device
-from nelvor.clauses.hot_conductors import COLUMN, size_index
+from nelvor.clauses.ampacity import COLUMN, size_index
+from nelvor.clauses.grounding_conductor import by_device
 from nelvor.clauses.tap_conditions import (
     ONE_DEVICE,
     Conditions,

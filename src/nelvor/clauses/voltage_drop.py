@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from nelvor.clauses.hot_conductors import COLUMN
+from nelvor.clauses.ampacity import COLUMN
 from nelvor.working import Figure, Recorder
 
 REACTANCE_COLUMN = {"steel": "xl_steel", "other": "xl_pvc_al"}

@@ -14,8 +14,8 @@ from openpyxl import Workbook
 from openpyxl.styles import Alignment, Font
 from openpyxl.worksheet.worksheet import Worksheet
 
+from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.exchange.cells import harmless
-from nelvor.judges.loads import LevelLoad
 from nelvor.report.check import Report
 from nelvor.report.words import CAUTIONS, METHOD_OF_LOADS, group_name
 from nelvor.topology.names import name_of

@@ -10,7 +10,7 @@ from nelvor import ENGINE_VERSION
 from nelvor.report.wire import FigureOut, SignatureOut, StepOut, Wire, figure_out, step_out
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Figure, Recorder
-from nelvor.working.explain import behind, what_would_change
+from nelvor.working.explain import Line, behind, what_would_change
 
 Outcome = Literal["must_fix", "advice", "cannot_tell", "holds", "note"]
 
@@ -76,7 +76,7 @@ def answer_out(name: str, title: str, worked: Worked, recorder: Recorder) -> Fig
             RemarkOut(outcome=item.outcome, text=item.text, section=recorder.rules.section(item.clause))
             for item in worked.remarks
         ],
-        steps=[step_out(step) for step in steps],
+        steps=[step_out(Line(step.number, step.inputs, step)) for step in steps],
         step=main.number,
         signature=SignatureOut(edition=recorder.rules.edition, rulebook=rulebook().version, engine=ENGINE_VERSION),
     )

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
-from nelvor.clauses import grounding
-from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses import bonding_jumper, electrode_conductor, grounding_conductor
+from nelvor.clauses.ampacity import size_index
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import Inputs, choice, given, impossible, quantity, rating
-from nelvor.figures.registry import QuickFigure
+from nelvor.figures.quick_figure import QuickFigure
 from nelvor.model.vocabulary import Material, Size
 from nelvor.working import Recorder
 
@@ -30,7 +30,7 @@ def _grounding_conductor(inputs: GroundingConductorInputs, recorder: Recorder) -
         text = f"Each of the {inputs.sets} raceways holds one of this size."
         remarks = (Remark("holds", text, "egc_parallel"),)
     if inputs.hot_size is None:
-        return Worked(grounding.by_device(recorder, device, inputs.material), remarks=remarks)
+        return Worked(grounding_conductor.by_device(recorder, device, inputs.material), remarks=remarks)
     least = inputs.least_hot_size or inputs.hot_size
     if size_index(least) > size_index(inputs.hot_size):
         raise impossible(
@@ -38,7 +38,7 @@ def _grounding_conductor(inputs: GroundingConductorInputs, recorder: Recorder) -
             f"hot conductors of {inputs.hot_size} are smaller than the smallest lawful ones ({least}).",
             "Enter the size that is run, at least the lawful one.",
         )
-    found = grounding.grounding_conductor(recorder, device, inputs.material, inputs.hot_size, least)
+    found = grounding_conductor.grounding_conductor(recorder, device, inputs.material, inputs.hot_size, least)
     return Worked(found, remarks=remarks)
 
 
@@ -54,15 +54,17 @@ class ElectrodeConductorInputs(LargestHotsInputs):
 
 
 def _electrode_conductor(inputs: ElectrodeConductorInputs, recorder: Recorder) -> Worked:
-    full = grounding.electrode_conductor(recorder, inputs.hot_size, inputs.sets, inputs.material, inputs.own_material)
+    full = electrode_conductor.electrode_conductor(
+        recorder, inputs.hot_size, inputs.sets, inputs.material, inputs.own_material
+    )
     if inputs.electrode == "rods":
-        return Worked(grounding.to_rods(recorder, full, inputs.own_material), {"to any electrode": full})
+        return Worked(electrode_conductor.to_rods(recorder, full, inputs.own_material), {"to any electrode": full})
     if inputs.electrode == "concrete_encased":
         if inputs.own_material != "copper":
             raise impossible(
                 "own_material", "the conductor to concrete-encased electrodes is copper.", "Choose copper."
             )
-        return Worked(grounding.to_concrete_electrode(recorder, full), {"to any electrode": full})
+        return Worked(electrode_conductor.to_concrete_electrode(recorder, full), {"to any electrode": full})
     return Worked(full)
 
 
@@ -72,7 +74,9 @@ class BondingJumperInputs(LargestHotsInputs):
 
 
 def _bonding_jumper(inputs: BondingJumperInputs, recorder: Recorder) -> Worked:
-    found = grounding.supply_side_jumper(recorder, inputs.hot_size, inputs.sets, inputs.material, inputs.own_material)
+    found = bonding_jumper.supply_side_jumper(
+        recorder, inputs.hot_size, inputs.sets, inputs.material, inputs.own_material
+    )
     clause = {
         "main": "main_bonding_jumper_size",
         "supply_side": "supply_side_bonding_jumper",

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from nelvor.clauses import wiring_methods
-from nelvor.clauses.hot_conductors import Circumstances
+from nelvor.clauses.ampacity import Circumstances
 from nelvor.errors import BadInput, Issue
 from nelvor.model.vocabulary import Insulation, Material
 from nelvor.rulebook.rules import rulebook

@@ -8,13 +8,13 @@ from typing import Any, Literal
 from pydantic import Field
 
 from nelvor.clauses import measured_demand
+from nelvor.clauses.calculated_load import LevelLoad, Methods, calculate
 from nelvor.clauses.dwelling_standard import dryer_line, range_line
 from nelvor.clauses.heating_cooling import CLIMATE
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, LoadKind, Tally, tally_of
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import MOST_VA, Inputs, Part, choice, given, impossible, quantity, rating
-from nelvor.figures.registry import QuickFigure
-from nelvor.judges.loads import LevelLoad, Methods, calculate
+from nelvor.figures.quick_figure import QuickFigure
 from nelvor.model.things import Load
 from nelvor.model.vocabulary import SpaceKind
 from nelvor.model.voltages import LINE_TO_LINE_V

@@ -9,13 +9,13 @@ from typing import Literal
 from pydantic import Field
 
 from nelvor.clauses import bending_space, cover, pull_box, raceway_fill, voltage_drop
+from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.box_fill import BoxContents, box_volume
-from nelvor.clauses.hot_conductors import size_index
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.errors import CannotCompute
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import Inputs, Part, amperes, choice, feet, given, impossible, quantity
-from nelvor.figures.registry import QuickFigure
+from nelvor.figures.quick_figure import QuickFigure
 from nelvor.model.vocabulary import SIZES, BurialLocation, Material, Method, Size, TradeSize, Wall
 from nelvor.working import Figure, Recorder, exact, shown
 

@@ -2,48 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
 from pydantic import ValidationError
 
 from nelvor.errors import BadInput, NotFound
-from nelvor.figures.answer import FigureAnswer, Worked, answer_out
-from nelvor.figures.inputs import Inputs
+from nelvor.figures.answer import FigureAnswer, answer_out
+from nelvor.figures.grounds import FIGURES as GROUNDS
+from nelvor.figures.load_figures import FIGURES as LOADS
+from nelvor.figures.paths import FIGURES as PATHS
+from nelvor.figures.quick_figure import QuickFigure
+from nelvor.figures.sizing import FIGURES as SIZING
+from nelvor.figures.supplies import FIGURES as SUPPLIES
 from nelvor.model.parse import issues_of
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Recorder
 
 
-@dataclass(frozen=True)
-class QuickFigure:
-    """One question: its name in commands and links, its title, what it answers, its inputs and its work."""
-
-    name: str
-    title: str
-    question: str
-    group: str
-    inputs: type[Inputs]
-    work: Callable[[Any, Recorder], Worked]
-    example: dict[str, Any]
-
-    def schema(self) -> dict[str, Any]:
-        """Return the JSON Schema of the inputs: the edition first, then what the figure asks of its own."""
-        found = self.inputs.model_json_schema()
-        own = [name for name in self.inputs.__annotations__ if name in found["properties"]]
-        order = dict.fromkeys(["edition", *own, *found["properties"]])
-        found["properties"] = {name: found["properties"][name] for name in order}
-        return {"$schema": "https://json-schema.org/draft/2020-12/schema", **found}
-
-
 @cache
 def all_figures() -> dict[str, QuickFigure]:
     """Return every quick figure by name, in the order of the work."""
-    from nelvor.figures import grounds, load_figures, paths, sizing, supplies  # they use this module's QuickFigure
-
-    found = [*sizing.FIGURES, *grounds.FIGURES, *paths.FIGURES, *supplies.FIGURES, *load_figures.FIGURES]
+    found = [*SIZING, *GROUNDS, *PATHS, *SUPPLIES, *LOADS]
     return {figure.name: figure for figure in found}
 
 

@@ -8,7 +8,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from nelvor.clauses import device_rating, hot_conductors, neutral, wiring_methods
+from nelvor.clauses import ampacity, device_rating, hot_conductors, neutral, next_size_up, wiring_methods
+from nelvor.clauses.ampacity import Stretch, Surroundings, final_ampacity
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import (
     ConductorInputs,
@@ -22,7 +23,7 @@ from nelvor.figures.inputs import (
     quantity,
     rating,
 )
-from nelvor.figures.registry import QuickFigure
+from nelvor.figures.quick_figure import QuickFigure
 from nelvor.model.vocabulary import Material, Size
 from nelvor.working import Figure, Recorder, exact
 
@@ -50,17 +51,17 @@ class AmpacityInputs(ConductorInputs):
     stretches: list[StretchInputs] = Field(default_factory=list, title="Stretches that differ", max_length=20)
 
 
-def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> hot_conductors.Circumstances:
+def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> ampacity.Circumstances:
     whole = inputs.circumstances(recorder)
     if not inputs.stretches:
         return whole
     if inputs.length_ft is None:
         raise impossible("length_ft", "a stretch differs and the whole length is empty.", "Enter the whole length.")
     stretches = tuple(
-        hot_conductors.Stretch(
+        Stretch(
             f"stretch {number}",
             exact(item.length_ft),
-            hot_conductors.Surroundings(
+            Surroundings(
                 wiring_methods.insulation_temperature(inputs.insulation, item.location == "wet", recorder.rules),
                 exact(item.ambient_c),
                 item.current_carrying,
@@ -80,9 +81,9 @@ def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> hot_conductor
 
 def _ampacity(inputs: AmpacityInputs, recorder: Recorder) -> Worked:
     circumstances = _with_stretches(inputs, recorder)
-    at_terminals, ampacity = hot_conductors.final_ampacity(recorder, inputs.size, circumstances)
+    at_terminals, ampacity = final_ampacity(recorder, inputs.size, circumstances)
     remarks = []
-    allowed = hot_conductors.largest_device(recorder, ampacity)
+    allowed = next_size_up.largest_device(recorder, ampacity)
     if allowed:
         remarks.append(Remark("holds", f"A device of {allowed.text} A may protect it.", "next_size_up_ocpd"))
     elif ampacity.number in recorder.rules.standard_ratings():

@@ -25,7 +25,7 @@ from nelvor.figures.inputs import (
     rating,
     volts,
 )
-from nelvor.figures.registry import QuickFigure
+from nelvor.figures.quick_figure import QuickFigure
 from nelvor.model.vocabulary import Size
 from nelvor.working import Figure, Recorder, exact
 

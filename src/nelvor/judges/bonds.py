@@ -6,11 +6,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
-from nelvor.clauses import grounding
+from nelvor.clauses import bonding_jumper, grounding_conductor
 from nelvor.errors import CannotCompute
+from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.service_zone import Zone, zones
-from nelvor.judges.verdict import Judge, Mend, Verdict, adding, proposing, removing
+from nelvor.judges.verdict import Judge, Mend, adding, proposing, removing
 from nelvor.model.changes.ids import FreeIds
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Bar, Bond, Conductor, Run
@@ -24,20 +25,18 @@ Decision = Literal["bond", "apart", "supply_side", "existing_three_wire", "unkno
 ONLY_AS_SERVICE = "only_suitable"
 
 
-@dataclass(frozen=True)
-class BondAnswer:
-    """The decision for one enclosure with its reason, what is found, and the figures that go with it."""
+@dataclass(frozen=True, kw_only=True)
+class BondAnswer(Answer):
+    """The decision for one neutral of one enclosure with its reason, what is found, and the figures that go with it."""
 
     enclosure_id: str
+    neutral_part: str
     decision: Decision
     reason: str
     section: str
     found: str
     parts: tuple[str, ...]
     conductors: tuple[str, ...]
-    figures: dict[str, Figure]
-    verdicts: tuple[Verdict, ...]
-    recorder: Recorder
 
 
 class BondJudge:
@@ -53,6 +52,7 @@ class BondJudge:
         self.judge = Judge(rules, "enclosures", enclosure_id)
         self.recorder = Recorder(rules)
         self.figures: dict[str, Figure] = {}
+        self.gaps: dict[str, CannotCompute] = {}
         self.inside: Inside = inside(site, enclosure_id)
         self.name = name_of(site, enclosure_id)
 
@@ -70,17 +70,21 @@ class BondJudge:
                 decision = "unknown"
                 self.judge.cannot_tell("bond", self.zone.reason)
         self._wrong_bars(decision)
+        neutral = self._bar("neutral")
         return BondAnswer(
-            self.enclosure.id,
-            decision,
-            self.zone.reason,
-            self.rules.section(self.zone.clause),
-            self.inside.found,
-            tuple(self._parts(decision)),
-            tuple(self._conductors(decision)),
-            self.figures,
-            tuple(self.judge.verdicts),
-            self.recorder,
+            subject=Subject("bond", self.enclosure.id),
+            figures=self.figures,
+            gaps=self.gaps,
+            verdicts=tuple(self.judge.verdicts),
+            working=self.recorder,
+            enclosure_id=self.enclosure.id,
+            neutral_part=neutral.id if neutral else "",
+            decision=decision,
+            reason=self.zone.reason,
+            section=self.rules.section(self.zone.clause),
+            found=self.inside.found,
+            parts=tuple(self._parts(decision)),
+            conductors=tuple(self._conductors(decision)),
         )
 
     # -- the three places ----------------------------------------------------------------------
@@ -180,12 +184,13 @@ class BondJudge:
         hots, material = (answer.size("hots"), answer.material) if answer else (None, None)
         if hots is None or material is None:
             raise CannotCompute("The size of the service conductors is not known.", "Complete the run that feeds it.")
-        return grounding.supply_side_jumper(self.recorder, hots, self.feeding.sets, material, "copper")
+        return bonding_jumper.supply_side_jumper(self.recorder, hots, self.feeding.sets, material, "copper")
 
     def _try_figure(self, name: str, work: Callable[[], Figure]) -> None:
         try:
             self.figures[name] = work()
         except CannotCompute as reason:
+            self.gaps[name] = reason
             self.judge.cannot_compute(name, reason)
 
     def _switch_without_protection(self) -> None:
@@ -226,7 +231,7 @@ class BondJudge:
         """Tell whether a run brings a grounding path, wire or metal; None where an armor's listing is not known."""
         if self.site.has_conductor(run, "ground"):
             return True
-        return grounding.metal_grounds(run, self.site.stretches_of.get(run.id, []))
+        return grounding_conductor.metal_grounds(run, self.site.stretches_of.get(run.id, []))
 
     def _without_ground(self, run: Run) -> Decision:
         first_of_building = is_first_of_building(self.site, self.enclosure.id)

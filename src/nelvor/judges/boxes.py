@@ -7,28 +7,25 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from nelvor.clauses import pull_box
+from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.box_fill import BoxContents, box_volume
-from nelvor.clauses.hot_conductors import size_index
 from nelvor.clauses.pull_box import trade_inches
 from nelvor.errors import CannotCompute, MissingInput
+from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.run import RunAnswer
-from nelvor.judges.verdict import Judge, Verdict
+from nelvor.judges.verdict import Judge
 from nelvor.model.things import Box, Pull
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact, shown
 
 
-@dataclass(frozen=True)
-class BoxAnswer:
+@dataclass(frozen=True, kw_only=True)
+class BoxAnswer(Answer):
     """What one box must measure. ``runs`` pass through it."""
 
     box: Box
     runs: tuple[str, ...]
-    figures: dict[str, Figure]
-    verdicts: tuple[Verdict, ...]
-    recorder: Recorder
-    gap: CannotCompute | None
 
 
 @dataclass(frozen=True)
@@ -78,7 +75,15 @@ class BoxJudge:
                 judge = judge.about("pulls", reason.thing_id)
             judge.cannot_compute("box", reason)
         runs = tuple(pull.run_id for pull in self.pulls)
-        return BoxAnswer(self.box, runs, self.figures, tuple(self.judge.verdicts), self.recorder, gap)
+        return BoxAnswer(
+            subject=Subject("box", self.box.id),
+            figures=self.figures,
+            gaps={"box": gap} if gap else {},
+            verdicts=tuple(self.judge.verdicts),
+            working=self.recorder,
+            box=self.box,
+            runs=runs,
+        )
 
     def _solve(self) -> None:
         passages = [self._passage(pull) for pull in self.pulls]

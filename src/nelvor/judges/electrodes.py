@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from nelvor.clauses import grounding
-from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses import electrode_conductor
+from nelvor.clauses.ampacity import size_index
 from nelvor.errors import CannotCompute
+from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.bonds import BondAnswer, is_first_of_building
 from nelvor.judges.run import RunAnswer
-from nelvor.judges.verdict import Judge, Mend, Verdict, adding, proposing
+from nelvor.judges.verdict import Judge, Mend, adding, proposing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Electrode
 from nelvor.rulebook.rules import Rules
@@ -34,8 +35,8 @@ class ElectrodeJudge:
         self.recorder = Recorder(rules)
         self.figures: dict[str, Figure] = {}
 
-    def judged(self) -> tuple[list[Verdict], dict[str, Figure], Recorder]:
-        """Return verdicts, figures and their recorder."""
+    def judged(self) -> Answer:
+        """Return the answer."""
         electrodes = self._electrodes()
         self._sizes(electrodes)
         if not electrodes:
@@ -49,7 +50,12 @@ class ElectrodeJudge:
             )
         else:
             self._rods([item for item in electrodes if item.kind == "rod"], electrodes)
-        return self.judge.verdicts, self.figures, self.recorder
+        return Answer(
+            subject=Subject("electrode", self.enclosure_id),
+            figures=self.figures,
+            verdicts=tuple(self.judge.verdicts),
+            working=self.recorder,
+        )
 
     def _electrodes(self) -> list[Electrode]:
         found = list(self.site.electrodes_at.get(self.enclosure_id, []))
@@ -73,12 +79,14 @@ class ElectrodeJudge:
             )
             return
         try:
-            full = grounding.electrode_conductor(self.recorder, hots, answer.run.sets, answer.material, "copper")
+            full = electrode_conductor.electrode_conductor(
+                self.recorder, hots, answer.run.sets, answer.material, "copper"
+            )
         except CannotCompute as reason:
             self.judge.cannot_compute("electrode_conductor", reason, "gec_size")
             return
         self.figures["electrode_conductor"] = full
-        self.figures["electrode_conductor_rods"] = grounding.to_rods(self.recorder, full, "copper")
+        self.figures["electrode_conductor_rods"] = electrode_conductor.to_rods(self.recorder, full, "copper")
         for electrode in electrodes:
             self._conductor(electrode, full)
 
@@ -90,7 +98,7 @@ class ElectrodeJudge:
         if electrode.kind == "rod":
             needed = self.figures["electrode_conductor_rods"]
         elif electrode.kind == "concrete_encased":
-            needed = grounding.to_concrete_electrode(self.recorder, full)
+            needed = electrode_conductor.to_concrete_electrode(self.recorder, full)
         if size_index(size) < size_index(needed.text):
             self.judge.must_fix(
                 "electrode_conductor",
@@ -185,7 +193,7 @@ class ElectrodeJudge:
 
 def electrode_answers(
     site: Site, rules: Rules, answers: dict[str, RunAnswer], bonds: dict[str, BondAnswer]
-) -> dict[str, tuple[list[Verdict], dict[str, Figure], Recorder]]:
+) -> dict[str, Answer]:
     """Return the judgement of the electrode system for each enclosure that needs one."""
     found = {}
     for enclosure_id, bond in bonds.items():

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from fractions import Fraction
 
+from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.bonds import BondAnswer, is_first_of_building
-from nelvor.judges.loads import LevelLoad, LevelLoads
+from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.run import RunAnswer
-from nelvor.judges.verdict import Judge, Mend, Verdict, proposing
+from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Device
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
@@ -18,15 +19,6 @@ from nelvor.working import Figure, Recorder, exact
 TWO_CIRCUITS = 2
 DELTA = frozenset({"delta_240", "delta_240_high_leg"})
 ABOVE_120_V_TO_GROUND = frozenset({"wye_480_277", "delta_240_high_leg", "delta_240"})
-
-
-@dataclass(frozen=True)
-class PanelAnswer:
-    """The judgement of one enclosure as a box: figures of its bus and its verdicts."""
-
-    figures: dict[str, Figure]
-    verdicts: tuple[Verdict, ...]
-    recorder: Recorder
 
 
 class PanelJudge:
@@ -46,7 +38,7 @@ class PanelJudge:
         self.recorder = Recorder(rules)
         self.figures: dict[str, Figure] = {}
 
-    def judged(self) -> PanelAnswer:
+    def judged(self) -> Answer:
         """Return the answer."""
         self._load_known()
         if self.enclosure.kind == "panel":
@@ -60,7 +52,12 @@ class PanelJudge:
         elif is_first_of_building(self.site, self.enclosure.id) and self.bond.decision != "supply_side":
             self._building_disconnect()
         self._livestock()
-        return PanelAnswer(self.figures, tuple(self.judge.verdicts), self.recorder)
+        return Answer(
+            subject=Subject("panel", self.enclosure.id),
+            figures=self.figures,
+            verdicts=tuple(self.judge.verdicts),
+            working=self.recorder,
+        )
 
     def _load_known(self) -> None:
         if not isinstance(self.level, LevelLoad) and self.level is not None:
@@ -130,12 +127,8 @@ class PanelJudge:
     def _loaded(self, bus: Figure) -> None:
         if not isinstance(self.level, LevelLoad):
             return
-        load = self.recorder.given(
-            "Load on the worst leg, continuous part at 125 %",
-            self.level.worst.design.number,
-            "A",
-            "load calculation of this panel",
-        )
+        label = "Load on the worst leg, continuous part at 125 %"
+        load = self.recorder.carried(label, self.level.worst.design, self.level.recorder)
         self.figures["bus_load"] = load
         if not self.recorder.at_least("Bus carries the load", bus, load, clause="panel_ocpd"):
             self.judge.must_fix(
@@ -332,7 +325,7 @@ class PanelJudge:
 
 def panel_answers(
     site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer], bonds: dict[str, BondAnswer]
-) -> dict[str, PanelAnswer]:
+) -> dict[str, Answer]:
     """Return the judgement of every enclosure as a box."""
     return {
         enclosure_id: PanelJudge(site, rules, levels, answers, bond).judged() for enclosure_id, bond in bonds.items()

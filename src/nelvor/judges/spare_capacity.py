@@ -2,30 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from fractions import Fraction
 
+from nelvor.clauses.calculated_load import LevelLoad, calculate
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, tally_of
 from nelvor.clauses.measured_demand import Recording, measured_demand
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.judges.loads import LevelLoad, LevelLoads, calculate
+from nelvor.judges.answer import Answer, Subject
+from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.run import RunAnswer
-from nelvor.judges.verdict import Judge, Verdict
+from nelvor.judges.verdict import Judge
 from nelvor.model.things import Measurement
 from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
-
-
-@dataclass(frozen=True)
-class CapacityAnswer:
-    """The rating, the spare capacity and the measured demand of one level, as far as they can be told."""
-
-    figures: dict[str, Figure]
-    verdicts: tuple[Verdict, ...]
-    recorder: Recorder
 
 
 class CapacityJudge:
@@ -43,20 +35,23 @@ class CapacityJudge:
         self.judge = Judge(rules, "measurements", "")
         self.figures: dict[str, Figure] = {}
 
-    def answer(self) -> CapacityAnswer:
+    def answer(self) -> Answer:
         """Return the answer."""
         rating = self._rating()
         if rating is not None:
             self.figures["rating"] = rating
             if isinstance(self.level, LevelLoad):
                 worst = self.level.worst
-                load = self.recorder.given(
-                    f"Design load on {worst.leg}", worst.design.number, "A", "load calculation of this level"
-                )
+                load = self.recorder.carried(f"Design load on {worst.leg}", worst.design, self.level.recorder)
                 self.figures["spare"] = self.recorder.subtract("Spare on the worst leg", rating, load)
         for measurement in self.site.measurements_at.get(self.enclosure.id, []):
             self._measured(measurement, rating)
-        return CapacityAnswer(self.figures, tuple(self.judge.verdicts), self.recorder)
+        return Answer(
+            subject=Subject("capacity", self.enclosure.id),
+            figures=self.figures,
+            verdicts=tuple(self.judge.verdicts),
+            working=self.recorder,
+        )
 
     def _rating(self) -> Figure | None:
         """The least of the device ahead, the main, the bus and the conductors that feed this level."""
@@ -155,9 +150,7 @@ class CapacityJudge:
         return any(device is not None and device.kind != "switch" for device in (ahead, main))
 
 
-def capacity_answers(
-    site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer]
-) -> dict[str, CapacityAnswer]:
+def capacity_answers(site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer]) -> dict[str, Answer]:
     """Return what is left at every enclosure."""
     return {
         enclosure_id: CapacityJudge(site, rules, levels, answers, enclosure_id).answer()

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.judges.loads import LevelLoad, LevelLoads
-from nelvor.judges.verdict import Judge, Verdict
+from nelvor.judges.answer import Answer, Subject
+from nelvor.judges.level_loads import LevelLoads
+from nelvor.judges.verdict import Judge
 from nelvor.model.things import Transformer
 from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
 from nelvor.rulebook.rules import Rules
@@ -27,15 +29,24 @@ class TransformerJudge:
         self.transformer = transformer
         self.recorder = Recorder(rules)
         self.judge = Judge(rules, "transformers", transformer.id)
+        self.figures: dict[str, Figure] = {}
 
-    def verdicts(self) -> list[Verdict]:
-        """Return what is found."""
+    def answer(self) -> Answer:
+        """Return what is found, with its figures."""
+        gaps = {}
         try:
             self._protection()
             self._load()
         except CannotCompute as reason:
+            gaps["protection"] = reason
             self.judge.cannot_compute("transformer", reason, "transformer_ocpd")
-        return self.judge.verdicts
+        return Answer(
+            subject=Subject("transformer", self.transformer.id),
+            figures=self.figures,
+            gaps=gaps,
+            verdicts=tuple(self.judge.verdicts),
+            working=self.recorder,
+        )
 
     def _rated_va(self) -> Figure:
         if self.transformer.kva is None:
@@ -48,7 +59,9 @@ class TransformerJudge:
             raise CannotCompute(f"The {side} voltage of the transformer is not known.", "Choose its systems.")
         root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
         line = self.recorder.given(f"{side} volts, with the phases", volts * root, "V", "system")
-        return self.recorder.divide(f"{side} rated current", self._rated_va(), line, "A")
+        rated = self.recorder.divide(f"{side} rated current", self._rated_va(), line, "A")
+        self.figures[f"{side}_current"] = rated
+        return rated
 
     def _protection(self) -> None:
         """Primary only to 125 %, or primary to 250 % with a secondary device to 125 %; the next size up counts."""
@@ -97,6 +110,7 @@ class TransformerJudge:
         if column.endswith("9a_plus_pct") and (row == "primary_only" or side == "secondary"):
             ratings = self.recorder.rules.standard_ratings()
             most = self.recorder.next_up("or the next standard rating", most, ratings, "transformer_ocpd") or most
+        self.figures[f"{side}_device_most"] = most
         return self.recorder.at_least("The device is within it", most, device, clause="transformer_ocpd")
 
     def _load(self) -> None:
@@ -104,7 +118,9 @@ class TransformerJudge:
         if not isinstance(level, LevelLoad):
             return
         rated = self._rated_va()
-        if self.recorder.at_least("The rating carries the load", rated, level.demand_va):
+        load = self.recorder.carried("Load through it", level.demand_va, level.recorder)
+        self.figures["load"] = load
+        if self.recorder.at_least("The rating carries the load", rated, load):
             text = f"{level.demand_va.text} VA on {shown(rated.number / 1000)} kVA."
             self.judge.holds("transformer_load", text)
         else:
@@ -112,10 +128,10 @@ class TransformerJudge:
             self.judge.advise("transformer_load", text)
 
 
-def transformer_verdicts(site: Site, rules: Rules, levels: LevelLoads) -> list[Verdict]:
-    """Return the judgement of every transformer."""
-    return [
-        verdict
+def transformer_answers(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, Answer]:
+    """Return the judgement of every transformer whose box is there in this state, by its id."""
+    return {
+        transformer.id: TransformerJudge(site, rules, levels, transformer).answer()
         for transformer in site.document.transformers
-        for verdict in TransformerJudge(site, rules, levels, transformer).verdicts()
-    ]
+        if transformer.enclosure_id in site.enclosures
+    }

@@ -152,7 +152,7 @@ def parse_job(value: Any) -> JobFile:
         document = Document.model_validate(value)
     except ValidationError as failure:
         raise BadInput(issues_of(failure, value)) from None
-    issues = _proposal_issues(document) or reference_issues(document)
+    issues = proposal_issues(document) or reference_issues(document)
     if issues:
         raise BadInput(_once(issues)[:MOST_ISSUES_TOLD])
     return JobFile(document, tuple(field_log))
@@ -162,11 +162,15 @@ def _once(issues: list[Issue]) -> list[Issue]:
     return list(dict.fromkeys(issues))
 
 
-def _proposal_issues(document: Document) -> list[Issue]:
-    """Return an issue for each proposed property that is unknown or does not fit its field."""
+def proposal_issues(document: Document, before: Document | None = None) -> list[Issue]:
+    """Return an issue for each proposed property that is unknown or does not fit its field.
+
+    Things that ``before`` holds, too, were looked at then.
+    """
     issues = []
+    known = {id(thing) for _, thing in before.things()} if before is not None else set()
     for list_name, thing in document.things():
-        if not thing.proposed:
+        if not thing.proposed or id(thing) in known:
             continue
         path = f"{list_name}.{thing.id}.proposed"
         allowed = set(LISTS[list_name].model_fields) - Thing.OWN_FIELDS
@@ -184,7 +188,7 @@ def _proposal_issues(document: Document) -> list[Issue]:
         try:
             thing.as_proposed()
         except ValidationError as failure:
-            issues += [_issue(path, error) for error in failure.errors()]
+            issues += [issue_of(path, error) for error in failure.errors()]
     return issues
 
 
@@ -206,7 +210,8 @@ REMEDIES = {
 }
 
 
-def _issue(prefix: str, error: Any) -> Issue:
+def issue_of(prefix: str, error: Any) -> Issue:
+    """Return one fault of a validation with its remedy; ``prefix`` is where the validated piece stands."""
     inner = ".".join(str(part) for part in error["loc"])
     path = f"{prefix}.{inner}" if prefix and inner else prefix or inner
     template = REMEDIES.get(error["type"], "See the published schema of the job document.")
@@ -219,7 +224,7 @@ def issues_of(failure: ValidationError, value: dict[str, Any]) -> list[Issue]:
     """Return the issues of a failed validation, with ids in place of positions in the lists."""
     issues = []
     for error in failure.errors()[:MOST_ISSUES_TOLD]:
-        issues.append(_issue("", {**error, "loc": _named_location(error["loc"], value)}))
+        issues.append(issue_of("", {**error, "loc": _named_location(error["loc"], value)}))
     return issues
 
 

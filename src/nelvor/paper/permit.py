@@ -10,20 +10,22 @@ from reportlab.lib.units import inch
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
 
+from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.wiring_methods import METHOD_WORDS
-from nelvor.judges.loads import LevelLoad
 from nelvor.judges.run import RunAnswer
 from nelvor.paper.along_runs import along_runs
 from nelvor.paper.one_line import one_line, shown_length
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
 from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, paragraph, register_fonts
 from nelvor.report.check import Report
+from nelvor.report.subjects import SUBJECTS
 from nelvor.report.words import (
     CAUTIONS,
     DECISION_WORDS,
     MATERIAL_WORDS,
     METHOD_OF_LOADS,
     OUTCOME_WORDS,
+    figures_words,
     group_name,
     thing_words,
 )
@@ -70,6 +72,7 @@ def _story(report: Report, width: float) -> list[Flowable]:
         *along_runs(report, width),
         heading("Bonding and grounding"),
         _bonds(report, width),
+        *_plain_answers(report, width),
         *_findings(report, width),
         KeepTogether([heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
     ]
@@ -180,7 +183,7 @@ def _bonds(report: Report, width: float) -> Table:
     rows = []
     for enclosure_id, bond in report.bonds.items():
         electrodes = report.electrodes.get(enclosure_id)
-        figures = {**bond.figures, **(electrodes[1] if electrodes else {})}
+        figures = {**bond.figures, **(electrodes.figures if electrodes else {})}
         sizes = [
             f"{words} {figures[name].text} Cu"
             for name, words in (
@@ -203,6 +206,17 @@ def _bonds(report: Report, width: float) -> Table:
         )
     head = ("Enclosure", "Neutral and ground", "Why", "Parts", "Conductors", "Sizes", "Section")
     return schedule(head, rows, (14, 14, 32, 28, 16, 24, 10), width)
+
+
+def _plain_answers(report: Report, width: float) -> list[Flowable]:
+    """What has no form of its own on this sheet, kind by kind: the figures of each thing."""
+    parts: list[Flowable] = []
+    for subject in SUBJECTS:
+        answers = report.of(subject.kind)
+        if answers and not subject.shown_apart:
+            rows = [[thing_words(report, thing_id), figures_words(answer)] for thing_id, answer in answers.items()]
+            parts += [heading(subject.title), schedule(("At", "Figures"), rows, (24, 76), width)]
+    return parts
 
 
 def _findings(report: Report, width: float) -> list[Flowable]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import get_args
 
-from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.errors import NotFound
 from nelvor.judges.run import NOT_SIZED, RunAnswer, made_otherwise, with_larger_hots

@@ -7,7 +7,8 @@ from typing import Literal
 
 from nelvor.judges.verdict import Verdict
 from nelvor.report.check import Report
-from nelvor.report.wire import FigureOut, Wire, report_out
+from nelvor.report.subjects import SUBJECTS
+from nelvor.report.wire import FigureOut, Wire, figure_out
 from nelvor.report.words import thing_words
 
 
@@ -41,6 +42,7 @@ class EditionChangeOut(Wire):
 
 
 Key = tuple[str, str, str]
+LABELS = {"demand": "calculated load", "neutral": "neutral load"}
 
 
 def edition_change(before: Report, after: Report) -> EditionChangeOut:
@@ -72,20 +74,13 @@ def _text(figure: FigureOut | None) -> str:
 
 
 def _figures(report: Report) -> dict[Key, FigureOut]:
-    out = report_out(report)
     found: dict[Key, FigureOut] = {}
-    for run in out.runs.values():
-        for name, figure in run.chosen.figures.items():
-            part, _, stretch_id = name.partition(":")
-            found["run", stretch_id or run.id, part] = figure
-    for box in out.boxes.values():
-        found |= {("box", box.id, f"least {name}"): figure for name, figure in box.figures.items()}
-    for enclosure in out.enclosures.values():
-        found |= {("enclosure", enclosure.id, name): figure for name, figure in enclosure.figures.items()}
-        level = enclosure.level
-        for name, load in (("calculated load", level.demand), ("neutral load", level.neutral)):
-            if load:
-                found["level", enclosure.id, name] = load
+    for subject in SUBJECTS:
+        for thing_id, answer in report.of(subject.kind).items():
+            for name, figure in answer.figures.items():
+                part, _, stretch_id = name.partition(":")
+                label = f"{subject.title.lower()}: {part}" if not subject.shown_apart else LABELS.get(part, part)
+                found[subject.kind, stretch_id or thing_id, label] = figure_out(figure)
     return found
 
 

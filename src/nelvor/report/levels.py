@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from nelvor.judges.loads import LevelLoad, LoadUnknown
+from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.level_loads import LoadUnknown
 from nelvor.report.check import Report
 from nelvor.report.wire import Wire
 from nelvor.topology.names import name_of

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from nelvor.judges.loads import LevelLoad
+from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.report.check import Report
-from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, box_words, run_tag, thing_words
+from nelvor.report.subjects import SUBJECTS
+from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, box_words, figures_words, run_tag, thing_words
 from nelvor.topology.names import name_of, run_name
 from nelvor.working import shown
 
@@ -30,6 +31,13 @@ def report_text(report: Report) -> str:
     if report.boxes:
         lines += ["", "BOXES"]
         lines += [f"  {thing_words(report, box_id)}: {box_words(answer)}" for box_id, answer in report.boxes.items()]
+    for subject in SUBJECTS:
+        answers = report.of(subject.kind)
+        if answers and not subject.shown_apart:
+            lines += ["", subject.title.upper()]
+            lines += [
+                f"  {thing_words(report, thing_id)}: {figures_words(answer)}" for thing_id, answer in answers.items()
+            ]
     lines += ["", "NEUTRAL AND GROUND"]
     for enclosure_id, bond in report.bonds.items():
         lines.append(

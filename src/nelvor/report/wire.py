@@ -2,25 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from fractions import Fraction
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from nelvor.clauses.calculated_load import Group, LevelLoad
 from nelvor.clauses.demand import DemandLine
+from nelvor.errors import NotFound
+from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.boxes import BoxAnswer
-from nelvor.judges.loads import Group, LevelLoad
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.applies import fields_of_lay, fields_of_run
 from nelvor.judges.run.lays import Lay
 from nelvor.judges.verdict import Verdict
 from nelvor.model.changes.operations import Operation
 from nelvor.report.check import Report
+from nelvor.report.subjects import SUBJECTS, SubjectKind
 from nelvor.report.words import group_name, thing_words
-from nelvor.topology.names import name_of, run_name
-from nelvor.working import Figure, Recorder, Step, shown
-from nelvor.working.explain import behind, what_would_change
+from nelvor.topology.names import home_of, name_of, run_name
+from nelvor.working import Figure, Recorder, shown
+from nelvor.working.explain import Line, ancestry, what_would_change
 
+OF_AN_ENCLOSURE = ("bond", "panel", "capacity", "electrode")
 SAID_THOUGH_IT_HOLDS = frozenset({"breaker_sum", "both_may_trip"})
 
 
@@ -43,19 +49,30 @@ class StepOut(Wire):
 
 
 class FigureOut(Wire):
-    """A figure with where its working is kept: ``book`` names the recorder, ``step`` its place there."""
+    """A figure; ``key`` is its identity, by which its working is asked for. "" where there is none to ask for."""
 
     value: str
     number: float | None
     unit: str
     section: str
-    book: str
-    step: int
+    key: str
 
 
 class WorkingOut(Wire):
     steps: list[StepOut]
     changes: str
+
+
+class AnswerOut(Wire):
+    """An answer that is shown as a list of its figures: of what kind, about which thing, shown on which sheet."""
+
+    kind: str
+    title: str
+    id: str
+    name: str
+    place: str
+    figures: dict[str, FigureOut]
+    gaps: dict[str, str]
 
 
 class LegOut(Wire):
@@ -218,19 +235,22 @@ class ReportOut(Wire):
     boxes: dict[str, BoxOut]
     places: list[PlaceOut]
     walking_order: list[str]
+    answers: list[AnswerOut]
+    workings: dict[str, WorkingOut]
 
 
-def step_out(step: Step) -> StepOut:
-    """Return a step for reading."""
+def step_out(line: Line) -> StepOut:
+    """Return a step of a working for reading."""
+    step = line.step
     if isinstance(step.value, bool):
         value = "yes" if step.value else "no"
     else:
         value = shown(step.value) if isinstance(step.value, Fraction) else step.value
     return StepOut(
-        number=step.number,
+        number=line.number,
         label=step.label,
         operation=step.operation,
-        inputs=list(step.inputs),
+        inputs=list(line.inputs),
         value=value,
         unit=step.unit,
         section=step.section,
@@ -239,64 +259,91 @@ def step_out(step: Step) -> StepOut:
     )
 
 
-def figure_out(figure: Figure, book: str) -> FigureOut:
-    """Return a figure for reading, with the place of its working."""
+def figure_out(figure: Figure, key: str = "") -> FigureOut:
+    """Return a figure for reading, with its identity."""
     value = figure.step.value
     number = float(value) if isinstance(value, Fraction) else None
-    return FigureOut(
-        value=figure.text,
-        number=number,
-        unit=figure.unit,
-        section=figure.step.section,
-        book=book,
-        step=figure.step.number,
-    )
+    return FigureOut(value=figure.text, number=number, unit=figure.unit, section=figure.step.section, key=key)
 
 
-def _figures(figures: dict[str, Figure], book: str) -> dict[str, FigureOut]:
-    return {name: figure_out(figure, book) for name, figure in figures.items()}
+def _figures(answer: Answer) -> dict[str, FigureOut]:
+    return {name: figure_out(figure, answer.subject.key(name)) for name, figure in answer.figures.items()}
 
 
-def books(report: Report) -> dict[str, Recorder]:
-    """Return every recorder of a report by the name that figures refer to."""
-    found = {f"run:{run_id}": answer.recorder for run_id, answer in report.runs.items()}
-    found |= {f"other:{run_id}": answer.recorder for run_id, answer in report.alternatives.items()}
-    found |= {f"box:{box_id}": answer.recorder for box_id, answer in report.boxes.items()}
-    found |= {f"bond:{item_id}": bond.recorder for item_id, bond in report.bonds.items()}
-    found |= {f"panel:{item_id}": panel.recorder for item_id, panel in report.panels.items()}
-    found |= {f"capacity:{item_id}": answer.recorder for item_id, answer in report.capacity.items()}
-    found |= {f"electrode:{item_id}": judged[2] for item_id, judged in report.electrodes.items()}
-    found |= {
-        f"load:{item_id}": level.recorder for item_id, level in report.levels.items() if isinstance(level, LevelLoad)
-    }
-    return found
-
-
-def working_out(report: Report, book: str, step: int) -> WorkingOut:
-    """Return the working behind one figure.
+def figure_of(report: Report, key: str) -> tuple[Figure, Recorder]:
+    """Return a figure of a report by its identity, with the working that it is part of.
 
     Raises:
-        KeyError, IndexError: the report has no such figure.
+        NotFound: the report has no such figure.
     """
-    steps = books(report)[book].steps
-    return WorkingOut(
-        steps=[step_out(item) for item in behind(steps, steps[step].number)], changes=what_would_change(steps, step)
-    )
+    kind, _, rest = key.partition(":")
+    thing_id, _, name = rest.partition("/")
+    answer = report.alternative(thing_id) if kind == "other" else report.of(kind).get(thing_id)
+    figure = answer.figure(name) if answer is not None else None
+    if answer is None or figure is None:
+        raise NotFound("This figure is not part of the answers any more.")
+    return figure, answer.working
 
 
-def report_out(report: Report) -> ReportOut:
-    """Return the whole report for sending."""
+def working_out(report: Report, key: str) -> WorkingOut:
+    """Return the working behind one figure, through all subjects that it comes from.
+
+    Raises:
+        NotFound: the report has no such figure.
+    """
+    figure, working = figure_of(report, key)
+    number = figure.step.number
+    steps = [step_out(line) for line in ancestry(working, number)]
+    return WorkingOut(steps=steps, changes=what_would_change(working.steps, number))
+
+
+def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Sequence[str] = ()) -> ReportOut:
+    """Return the whole report for sending.
+
+    ``looked_at`` are the runs whose alternatives are wanted, ``open_workings`` the figures whose workings are; one
+    that is not there any more is left out.
+    """
     return ReportOut(
         signature=SignatureOut(**vars(report.signature)),
         state=report.state,
         counts=CountsOut(**{name: report.count(name) for name in ("must_fix", "advice", "cannot_tell", "holds")}),
         findings=[_finding(report, verdict) for verdict in report.findings],
-        runs={run_id: _run(report, answer) for run_id, answer in report.runs.items()},
+        runs={run_id: _run(report, answer, run_id in looked_at) for run_id, answer in report.runs.items()},
         enclosures={enclosure_id: _enclosure(report, enclosure_id) for enclosure_id in report.bonds},
         boxes={box_id: _box(report, answer) for box_id, answer in report.boxes.items()},
         places=[PlaceOut(**vars(place)) for place in report.places],
         walking_order=report.site.walking_order,
+        answers=[answer for subject in SUBJECTS if not subject.shown_apart for answer in _plain(report, subject)],
+        workings=_workings(report, open_workings),
     )
+
+
+def _workings(report: Report, keys: Sequence[str]) -> dict[str, WorkingOut]:
+    found = {}
+    for key in keys:
+        try:
+            found[key] = working_out(report, key)
+        except NotFound:
+            continue
+    return found
+
+
+def _plain(report: Report, subject: SubjectKind) -> Iterator[AnswerOut]:
+    """The answers of a kind that has no form of its own."""
+    for thing_id, answer in report.of(subject.kind).items():
+        yield AnswerOut(
+            kind=subject.kind,
+            title=subject.title,
+            id=thing_id,
+            name=thing_words(report, thing_id),
+            place=home_of(report.site, thing_id),
+            figures=_figures(answer),
+            gaps=_gaps(answer),
+        )
+
+
+def _gaps(answer: Answer) -> dict[str, str]:
+    return {part: f"{reason.reason} {reason.remedy}" for part, reason in answer.gaps.items()}
 
 
 def _finding(report: Report, verdict: Verdict) -> FindingOut:
@@ -318,14 +365,13 @@ def _finding(report: Report, verdict: Verdict) -> FindingOut:
     )
 
 
-def _sizes(answer: RunAnswer, book: str) -> SizesOut:
-    gaps = {part: f"{reason.reason} {reason.remedy}" for part, reason in answer.gaps.items()}
-    return SizesOut(material=answer.material, figures=_figures(answer.figures, book), gaps=gaps)
+def _sizes(answer: RunAnswer) -> SizesOut:
+    return SizesOut(material=answer.material, figures=_figures(answer), gaps=_gaps(answer))
 
 
-def _run(report: Report, answer: RunAnswer) -> RunOut:
+def _run(report: Report, answer: RunAnswer, with_other: bool) -> RunOut:
     site, run = report.site, answer.run
-    other = report.alternatives.get(run.id)
+    other = report.alternative(run.id) if with_other else None
     return RunOut(
         id=run.id,
         name=run_name(site, run),
@@ -333,8 +379,8 @@ def _run(report: Report, answer: RunAnswer) -> RunOut:
         from_id=site.upstream_of(run),
         to_id=site.downstream_of(run),
         locked=sorted(answer.locked),
-        chosen=_sizes(answer, f"run:{run.id}"),
-        alternative=_sizes(other, f"other:{run.id}") if other else None,
+        chosen=_sizes(answer),
+        alternative=_sizes(replace(other, subject=Subject("other", run.id))) if other else None,
         use=_run_use(answer),
         applies=fields_of_run(run),
         stretches={stretch.id: fields_of_lay(Lay(run, stretch, None)) for stretch in site.stretches_of.get(run.id, [])},
@@ -343,7 +389,7 @@ def _run(report: Report, answer: RunAnswer) -> RunOut:
                 name=item.name,
                 text=item.text,
                 section=report.rules.section(item.clause),
-                figure=figure_out(item.figure, f"run:{run.id}") if item.figure else None,
+                figure=figure_out(item.figure, answer.subject.key(f"fit {item.name}")) if item.figure else None,
             )
             for item in answer.to_fit
         ],
@@ -365,8 +411,8 @@ def _box(report: Report, answer: BoxAnswer) -> BoxOut:
         id=answer.box.id,
         name=thing_words(report, answer.box.id),
         runs=list(answer.runs),
-        figures=_figures(answer.figures, f"box:{answer.box.id}"),
-        gap=f"{answer.gap.reason} {answer.gap.remedy}" if answer.gap else "",
+        figures=_figures(answer),
+        gap=_gaps(answer).get("box", ""),
     )
 
 
@@ -383,10 +429,10 @@ def _run_use(answer: RunAnswer) -> UseOut | None:
 
 def _enclosure(report: Report, enclosure_id: str) -> EnclosureOut:
     bond, panel = report.bonds[enclosure_id], report.panels[enclosure_id]
-    figures = _figures(bond.figures, f"bond:{enclosure_id}") | _figures(panel.figures, f"panel:{enclosure_id}")
-    figures |= _figures(report.capacity[enclosure_id].figures, f"capacity:{enclosure_id}")
-    if enclosure_id in report.electrodes:
-        figures |= _figures(report.electrodes[enclosure_id][1], f"electrode:{enclosure_id}")
+    figures: dict[str, FigureOut] = {}
+    for kind in OF_AN_ENCLOSURE:
+        answer = report.of(kind).get(enclosure_id)
+        figures |= _figures(answer) if answer else {}
     use = None
     if {"bus", "bus_load"} <= panel.figures.keys():
         use = UseOut(load_a=float(panel.figures["bus_load"].number), rating_a=float(panel.figures["bus"].number))
@@ -412,18 +458,18 @@ def _level(report: Report, enclosure_id: str) -> LevelOut:
     if not isinstance(level, LevelLoad):
         gap = f"{level.reason.reason} {level.reason.remedy}" if level else "Nothing is known of its load."
         return LevelOut(system=None, connected=None, demand=None, neutral=None, legs=[], groups=[], gap=gap)
-    book = f"load:{enclosure_id}"
+    figures = _figures(report.of("level")[enclosure_id])
     return LevelOut(
         system=level.system,
-        connected=figure_out(level.connected_va, book),
-        demand=figure_out(level.demand_va, book),
-        neutral=figure_out(level.neutral, book),
+        connected=figures["connected"],
+        demand=figures["demand"],
+        neutral=figures["neutral"],
         gap="",
         legs=[
-            LegOut(leg=leg.leg, load=figure_out(leg.actual, book), design=figure_out(leg.design, book))
+            LegOut(leg=leg.leg, load=figures[f"{leg.leg} load"], design=figures[f"{leg.leg} design"])
             for leg in level.legs
         ],
-        groups=[_group(report, group, book) for group in level.groups],
+        groups=[_group(report, group, figures) for group in level.groups],
     )
 
 
@@ -433,7 +479,8 @@ def _factor(line: DemandLine) -> str:
     return f"{shown(line.demand_va.number / connected * 100, 3)} %" if connected else ""
 
 
-def _group(report: Report, group: Group, book: str) -> GroupOut:
+def _group(report: Report, group: Group, figures: dict[str, FigureOut]) -> GroupOut:
+    names = {line.label: f"{'+'.join(group.units)} {line.label}" for line in group.lines}
     return GroupOut.model_validate(
         {
             "name": group_name(report, group),
@@ -441,8 +488,8 @@ def _group(report: Report, group: Group, book: str) -> GroupOut:
             "lines": [
                 DemandLineOut(
                     label=line.label,
-                    connected=figure_out(line.connected_va, book),
-                    demand=figure_out(line.demand_va, book),
+                    connected=figures[f"{names[line.label]} connected"],
+                    demand=figures[f"{names[line.label]} demand"],
                     factor=_factor(line),
                 )
                 for line in group.lines

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from nelvor.clauses.calculated_load import Group
 from nelvor.clauses.wiring_methods import METHOD_WORDS
+from nelvor.judges.answer import Answer
 from nelvor.judges.boxes import BoxAnswer
-from nelvor.judges.loads import Group
 from nelvor.judges.run import RunAnswer
 from nelvor.report.check import Report
-from nelvor.topology.names import name_of, run_name
+from nelvor.topology.names import thing_name
 
 OUTCOME_WORDS = {"must_fix": "must fix", "advice": "advice", "cannot_tell": "cannot tell", "holds": "hold"}
 DECISION_WORDS = {
@@ -20,7 +21,6 @@ DECISION_WORDS = {
     "unknown": "Cannot tell",
 }
 FOUND_WORDS = {"bonded": "joined", "apart": "apart", "unknown": "not known", "no_neutral": "no neutral bar"}
-BOX_WORDS = {"pull_box": "Pull box", "conduit_body": "Conduit body"}
 MATERIAL_WORDS = {"copper": "Cu", "aluminum": "Al"}
 CAUTIONS = (
     "Nelvor computes; it does not license. Local code and the authority having jurisdiction govern; permits and inspection apply.",
@@ -71,28 +71,22 @@ def group_name(report: Report, group: Group) -> str:
 
 def thing_words(report: Report, thing_id: str) -> str:
     """Return the name by which a finding speaks of a thing."""
-    site = report.site
-    if thing_id in report.runs:
-        return run_name(site, report.runs[thing_id].run)
-    if thing_id in site.enclosures or thing_id in site.sources:
-        return name_of(site, thing_id)
-    boxes = {pull.id: pull.box_id for pull in site.document.pulls}
-    passed = next((item for item in site.document.boxes if item.id == boxes.get(thing_id, thing_id)), None)
-    if passed is not None:
-        return passed.name or BOX_WORDS[passed.kind]
-    stretch = next((item for item in site.document.stretches if item.id == thing_id), None)
-    if stretch is not None and stretch.run_id in report.runs:
-        return f"{run_name(site, report.runs[stretch.run_id].run)}, {stretch.name or 'a stretch'}"
-    measured = next((item for item in site.document.measurements if item.id == thing_id), None)
-    if measured is not None:
-        return f"Record at {name_of(site, measured.enclosure_id)}"
-    return thing_id
+    return thing_name(report.site, thing_id)
 
 
 def box_words(answer: BoxAnswer) -> str:
     """Return what a box must measure, in words."""
     least = [MEASURES[name].format(figure.text) for name, figure in answer.figures.items()]
     return f"at least {', '.join(least)}" if least else "cannot tell"
+
+
+def figures_words(answer: Answer) -> str:
+    """Return the figures of an answer in a line, or why there are none."""
+    if not answer.figures:
+        return "; ".join(reason.reason for reason in answer.gaps.values()) or "nothing to tell"
+    return ", ".join(
+        f"{name.replace('_', ' ')} {figure.text} {figure.unit}".strip() for name, figure in answer.figures.items()
+    )
 
 
 def run_tag(answer: RunAnswer) -> str:

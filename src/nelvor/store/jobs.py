@@ -1,23 +1,30 @@
-"""Jobs and their revisions. Nothing is ever overwritten: saving, restoring and conflicts all append."""
+"""Jobs and their revisions. Nothing is ever overwritten: saving, joining, restoring and collisions all append."""
 
 from __future__ import annotations
 
+import hashlib
 import json
 import uuid
+from collections.abc import Iterable
+from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, undefer
 
-from nelvor.errors import Conflict, NotFound, Refused
-from nelvor.model.changes.differences import between
-from nelvor.model.document import Document
-from nelvor.model.parse import parse_bytes
-from nelvor.report.check import check
-from nelvor.report.summary import signed_summary
-from nelvor.store.tables import HistoryEntry, Job, Member, Revision
+from nelvor.errors import BadInput, Conflict, NotFound, Refused, SaveReused
+from nelvor.model.changes.differences import Difference, between
+from nelvor.model.changes.merge import Joined, join, taking_mine
+from nelvor.model.changes.operations import Operation, apply
+from nelvor.model.document import LISTS, Document
+from nelvor.model.parse import parse_bytes, parse_value
+from nelvor.rulebook.rules import rulebook
+from nelvor.store.packing import packed, unpacked
+from nelvor.store.tables import HistoryEntry, Job, Judgement, Member, Revision
 
 WRITING_ROLES = frozenset({"owner", "designer"})
+TRIES_TO_BE_NEXT = 5
+Json = dict[str, Any]
 
 
 def may_write(member: Member) -> bool:
@@ -50,36 +57,49 @@ def find_job(session: Session, member: Member, job_id: str, lock: bool = False) 
     except ValueError:
         raise NotFound("There is no such job.") from None
     query = select(Job).where(Job.id == identity, Job.shop_id == member.shop_id)
-    job = session.scalar(query.with_for_update() if lock else query)
+    if lock:
+        query = query.with_for_update().execution_options(populate_existing=True)
+    job = session.scalar(query)
     if job is None:
         raise NotFound("There is no such job.")
     return job
 
 
 def find_revision(session: Session, job: Job, number: int) -> Revision:
-    """Return a revision of a job that was found for this member.
+    """Return a revision of a job that was found for this member, with its document.
 
     Raises:
         NotFound: the job has no revision of that number.
     """
-    revision = session.scalar(select(Revision).where(Revision.job_id == job.id, Revision.number == number))
+    query = select(Revision).where(Revision.job_id == job.id, Revision.number == number)
+    revision = session.scalar(query.options(undefer(Revision.packed)))
     if revision is None:
         raise NotFound(f"The job has no revision {number}.")
     return revision
 
 
 def list_revisions(session: Session, job: Job) -> list[Revision]:
-    """Return the revisions of a job, the newest first."""
+    """Return the revisions of a job, the newest first, without their documents."""
     return list(session.scalars(select(Revision).where(Revision.job_id == job.id).order_by(Revision.number.desc())))
 
 
 def document_of(revision: Revision) -> Document:
-    return parse_bytes(revision.document.encode())
+    return parse_bytes(unpacked(revision.packed).encode())
+
+
+def json_of(revision: Revision) -> Json:
+    """Return the document of a revision as JSON in the present version."""
+    return document_of(revision).model_dump(mode="json")
 
 
 def document_text(document: Document) -> str:
     """Return the document as stored and exported: stable order, readable."""
     return json.dumps(document.model_dump(mode="json"), ensure_ascii=False, indent=1)
+
+
+def judgement_of(session: Session, revision: Revision) -> Judgement | None:
+    """Return the signed answers of a revision, None where it was not judged yet."""
+    return session.get(Judgement, revision.id)
 
 
 def create_job(session: Session, member: Member, document: Document, summary: str) -> Job:
@@ -93,57 +113,147 @@ def create_job(session: Session, member: Member, document: Document, summary: st
     job = Job(shop_id=member.shop_id, name=document.name, head=1, last_number=1)
     session.add(job)
     session.flush()
-    _append(
-        session, member, job, document, number=1, base=None, kind="main", save_id=str(uuid.uuid4()), summary=summary
-    )
+    facts = {"number": 1, "base": None, "kind": "main", "save_id": str(uuid.uuid4()), "summary": summary}
+    _append(session, member, job, document, **facts)
     note(session, member, job, "created", document.name)
     return job
 
 
-def save(
-    session: Session, member: Member, job_id: str, document: Document, base: int, save_id: str, summary: str
-) -> Revision:
-    """Append a revision made from revision ``base``. A repeated ``save_id`` returns what was saved then.
+@dataclass(frozen=True)
+class Save:
+    """What a save asks for: operations on a base revision, under an id that belongs to this content for ever."""
+
+    base: int
+    save_id: str
+    summary: str
+    operations: list[Operation]
+
+    @property
+    def digest(self) -> str:
+        """What tells this content from any other."""
+        content = [self.base, self.summary, [item.model_dump(mode="json") for item in self.operations]]
+        return hashlib.sha256(json.dumps(content, sort_keys=True).encode()).hexdigest()
+
+
+def save(session: Session, member: Member, job_id: str, wanted: Save) -> Revision:
+    """Append a revision: the operations on their base, joined with what came since. A repeated save is answered as then.
+
+    Everything is worked out before the job's row is locked; where another save came between, it is worked out again.
 
     Raises:
-        Conflict: another revision came first. This one is kept as a sibling; the caller commits it all the same.
+        Conflict: both changed the same. This one is kept as a sibling; the caller commits it all the same.
+        SaveReused: the id belongs to another content.
+        BadInput: the operations do not fit their base, or leave a document that is not valid.
         Refused, NotFound, UnknownEdition.
     """
     require_writer(member)
-    job = find_job(session, member, job_id, lock=True)
-    repeated = session.scalar(select(Revision).where(Revision.job_id == job.id, Revision.save_id == save_id))
-    if repeated is not None:
-        return repeated
-    number = job.last_number + 1
-    conflict = base != job.head
+    job = find_job(session, member, job_id)
+    base = find_revision(session, job, wanted.base)
+    for _ in range(TRIES_TO_BE_NEXT):
+        before = _saved_before(session, job, wanted)
+        if before is not None:
+            return _answered_again(session, job, before)
+        head = job.head
+        mine = parse_value(apply(json_of(base), wanted.operations))
+        joined = None if head == wanted.base else _joined(session, job, base, head, mine)
+        job = find_job(session, member, job_id, lock=True)
+        if job.head == head and _saved_before(session, job, wanted) is None:
+            return _saved(session, member, job, wanted, mine, joined)
+        session.rollback()
+        job = find_job(session, member, job_id)
+        base = find_revision(session, job, wanted.base)
+    raise Refused("Others save this job all the time; try again in a moment.")
+
+
+def _saved_before(session: Session, job: Job, wanted: Save) -> Revision | None:
+    query = select(Revision).where(Revision.job_id == job.id, Revision.save_id == wanted.save_id)
+    before = session.scalar(query.options(undefer(Revision.packed)))
+    if before is not None and before.digest != wanted.digest:
+        raise SaveReused("Something else was saved under this id; nothing of this save was kept.")
+    return before
+
+
+def _answered_again(session: Session, job: Job, before: Revision) -> Revision:
+    """Answer a repeated save as it was answered then, a collision too."""
+    if before.kind == "sibling" and before.met is not None and before.base is not None:
+        base = find_revision(session, job, before.base)
+        raise _conflict(session, job, before, _joined(session, job, base, before.met, document_of(before)))
+    return before
+
+
+def _joined(session: Session, job: Job, base: Revision, met: int, mine: Document) -> Joined:
+    theirs = json_of(find_revision(session, job, met))
+    found = join(json_of(base), theirs, mine.model_dump(mode="json"))
+    try:
+        parse_value(found.document)
+    except BadInput:  # what cannot be joined to a valid whole collides as a whole
+        return Joined(theirs, found.collisions or (), ())
+    return found
+
+
+def _saved(session: Session, member: Member, job: Job, wanted: Save, mine: Document, joined: Joined | None) -> Revision:
+    number, collides = job.last_number + 1, joined is not None and bool(joined.collisions)
+    document = parse_value(joined.document) if joined is not None and not collides else mine
     revision = _append(
         session,
         member,
         job,
         document,
         number=number,
-        base=base,
-        kind="sibling" if conflict else "main",
-        save_id=save_id,
-        summary=summary,
+        base=wanted.base,
+        met=None if joined is None else job.head,
+        kind="main" if joined is None else "sibling" if collides else "joined",
+        save_id=wanted.save_id,
+        digest=wanted.digest,
+        summary=wanted.summary,
     )
     job.last_number = number
-    if conflict:
+    if joined is not None and collides:
         note(session, member, job, "conflict", f"revision {number} kept beside {job.head}")
-        raise _conflict(session, job, revision, document)
+        raise _conflict(session, job, revision, joined)
     job.head, job.name, job.updated_at = number, document.name, func.now()
-    note(session, member, job, "saved", f"revision {number}: {summary}")
+    how = "saved" if joined is None else "joined"
+    note(session, member, job, how, f"revision {number}: {wanted.summary}")
     return revision
 
 
-def _conflict(session: Session, job: Job, mine: Revision, document: Document) -> Conflict:
-    theirs = find_revision(session, job, job.head)
-    differences = between(document_of(theirs), document)
+def _conflict(session: Session, job: Job, sibling: Revision, joined: Joined) -> Conflict:
+    assert sibling.met is not None  # a sibling met another revision
+    theirs = find_revision(session, job, sibling.met)
+    mine = json_of(sibling)
+    collisions = [
+        {
+            **vars(item),
+            "name": _name_in((mine, joined.document), item.list, item.id),
+            "taking_mine": list(taking_mine(joined.document, mine, item)),
+        }
+        for item in joined.collisions
+    ]
     return Conflict(
-        mine={"number": mine.number, "document": json.loads(mine.document)},
-        theirs={"number": theirs.number, "author": theirs.author, "document": json.loads(theirs.document)},
-        differences=[vars(difference) for difference in differences],
+        mine=sibling.number,
+        theirs=theirs.number,
+        author=theirs.author,
+        theirs_document=json_of(theirs),
+        joining=list(joined.from_theirs),
+        collisions=collisions,
     )
+
+
+def _name_in(jobs: Iterable[Json], list_name: str, thing_id: str) -> str:
+    """Return what a person calls a thing that at least one of several documents holds."""
+    for job in jobs:
+        for thing in job.get(list_name, []) if list_name in LISTS else []:
+            if thing["id"] == thing_id:
+                return str(thing.get("name") or list_name.rstrip("s").replace("_", " "))
+    return "Job"
+
+
+def what_came(session: Session, job: Job, revision: Revision) -> list[Difference]:
+    """Return what a joined revision took over from others: all that they changed since its base."""
+    if revision.kind != "joined" or revision.base is None or revision.met is None:
+        return []
+    base, met = (document_of(find_revision(session, job, number)) for number in (revision.base, revision.met))
+    return between(base, met)
 
 
 def restore(session: Session, member: Member, job_id: str, number: int) -> Revision:
@@ -173,8 +283,11 @@ def restore(session: Session, member: Member, job_id: str, number: int) -> Revis
 
 
 def _append(session: Session, member: Member, job: Job, document: Document, **facts: Any) -> Revision:
-    answers = signed_summary(check(document, alternatives=False))
-    revision = Revision(job_id=job.id, document=document_text(document), answers=answers, author=member.name, **facts)
+    edition = document.settings.edition
+    rulebook().resolve(edition)
+    revision = Revision(
+        job_id=job.id, packed=packed(document_text(document)), edition=edition, author=member.name, **facts
+    )
     session.add(revision)
     session.flush()
     return revision

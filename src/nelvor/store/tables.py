@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import JSON, DateTime, ForeignKey, Text, UniqueConstraint, func
+from sqlalchemy import JSON, DateTime, ForeignKey, LargeBinary, Text, UniqueConstraint, func
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -44,7 +44,11 @@ class Job(Base):
 
 
 class Revision(Base):
-    """One saved state. ``kind`` is main, sibling (kept from a conflict) or restored; ``base`` is what it was made from."""
+    """One saved state. ``base`` is what it was made from, ``met`` the newest revision that it met there.
+
+    ``kind`` is main, joined (with what it met), sibling (kept beside what it met) or restored. ``digest`` tells the
+    content of the request, since an id belongs to one content for ever. The document is packed.
+    """
 
     __tablename__ = "revisions"
     __table_args__ = (UniqueConstraint("job_id", "number"), UniqueConstraint("job_id", "save_id"))
@@ -56,10 +60,35 @@ class Revision(Base):
     kind: Mapped[str] = mapped_column(Text)
     save_id: Mapped[str] = mapped_column(Text)
     summary: Mapped[str] = mapped_column(Text)
-    document: Mapped[str] = mapped_column(Text)
-    answers: Mapped[dict[str, Any]] = mapped_column(JSON)
+    met: Mapped[int | None]
+    digest: Mapped[str] = mapped_column(Text, server_default="")
+    edition: Mapped[str] = mapped_column(Text)
+    packed: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
     author: Mapped[str] = mapped_column(Text)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class Judgement(Base):
+    """The signed answers of a revision, appended after it was committed; or why there are none."""
+
+    __tablename__ = "judgements"
+
+    revision_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("revisions.id"), primary_key=True)
+    answers: Mapped[dict[str, Any]] = mapped_column(JSON)
+    failure: Mapped[str] = mapped_column(Text, server_default="")
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class FieldLogEntry(Base):
+    """Something done or measured on site. Only ever added to, so that two phones never collide."""
+
+    __tablename__ = "field_log"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("jobs.id"), index=True)
+    entry: Mapped[dict[str, Any]] = mapped_column(JSON)
+    author: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
 class HistoryEntry(Base):

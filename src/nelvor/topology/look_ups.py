@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Protocol, TypeVar
 
+from nelvor.model.base import Thing
 from nelvor.model.changes.ids import FreeIds, taken_ids
 from nelvor.model.document import LISTS, Document
 from nelvor.model.references import owner_of_parts
@@ -111,6 +112,11 @@ class LookUps:
     @cached_property
     def transfers(self) -> dict[str, Transfer]:
         return _by_id(self.document.transfers)
+
+    @cached_property
+    def by_id(self) -> dict[str, tuple[str, Thing]]:
+        """Every thing with the name of its list, by its id."""
+        return {thing.id: (name, thing) for name in LISTS for thing in getattr(self.document, name)}
 
     @cached_property
     def load_ids(self) -> frozenset[str]:

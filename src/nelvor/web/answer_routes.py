@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from flask import request
 
-from nelvor.errors import NotFound
 from nelvor.exchange.interval import read_record
 from nelvor.exchange.loads_csv import read_loads
 from nelvor.exchange.record_summary import summary
@@ -12,41 +11,37 @@ from nelvor.figures import FigureAnswer, all_figures, work_out
 from nelvor.model.changes.differences import proposal
 from nelvor.model.parse import parse_value
 from nelvor.model.resolve import resolve
-from nelvor.report.check import check
 from nelvor.report.comparison import ComparisonOut, compare_run
 from nelvor.report.edition_change import EditionChangeOut, edition_change
 from nelvor.report.levels import LevelTableOut, level_table
 from nelvor.report.wire import ReportOut, WorkingOut, report_out, working_out
 from nelvor.web import wire
 from nelvor.web.api import api
+from nelvor.web.reports import reports
 
 
 @api.route("POST", "/check", body=wire.CheckBody, answer=ReportOut)
 def check_document(body: wire.CheckBody) -> ReportOut:
-    """Check a document in one state, without saving it."""
-    return report_out(check(parse_value(body.document), body.state))
+    """Check a document in one state, without saving it; open workings and looked-at runs come along."""
+    return report_out(reports.of(body.document, body.state), body.looked_at, body.workings)
 
 
 @api.route("POST", "/working", body=wire.WorkingBody, answer=WorkingOut)
 def read_working(body: wire.WorkingBody) -> WorkingOut:
-    """Return the steps behind one figure of a check."""
-    try:
-        return working_out(check(parse_value(body.document), body.state), body.book, body.step)
-    except (KeyError, IndexError):
-        raise NotFound("This figure is not part of the answers any more.") from None
+    """Return the steps behind one figure of a check, from the report just made where it is kept."""
+    return working_out(reports.of(body.document, body.state), body.key)
 
 
 @api.route("POST", "/levels", body=wire.DocumentBody, answer=LevelTableOut)
 def compare_levels(body: wire.DocumentBody) -> LevelTableOut:
     """Return the load of each level, existing and proposed side by side."""
-    document = parse_value(body.document)
-    return level_table(*(check(document, state, alternatives=False) for state in ("existing", "proposed")))
+    return level_table(*(reports.of(body.document, state) for state in ("existing", "proposed")))
 
 
 @api.route("POST", "/runs/compare", body=wire.RunBody, answer=ComparisonOut)
 def compare_ways(body: wire.RunBody) -> ComparisonOut:
     """Return the lawful alternatives for one run with drop, trade size, limit and price."""
-    return compare_run(check(parse_value(body.document), body.state, alternatives=False), body.run_id)
+    return compare_run(reports.of(body.document, body.state), body.run_id)
 
 
 @api.route("POST", "/loads/read", body=wire.LoadListBody, answer=wire.LoadListOut)
@@ -75,10 +70,8 @@ def read_meter_record() -> wire.RecordOut:
 @api.route("POST", "/editions/compare", body=wire.EditionBody, answer=EditionChangeOut)
 def compare_editions(body: wire.EditionBody) -> EditionChangeOut:
     """Tell what another edition would change of a document, before it is accepted."""
-    document = parse_value(body.document)
-    settings = document.settings.model_copy(update={"edition": body.edition})
-    other = document.model_copy(update={"settings": settings})
-    return edition_change(check(document, alternatives=False), check(other, alternatives=False))
+    other = {**body.document, "settings": {**body.document.get("settings", {}), "edition": body.edition}}
+    return edition_change(reports.of(body.document, "proposed"), reports.of(other, "proposed"))
 
 
 @api.route("GET", "/figures", answer=wire.FigureList)

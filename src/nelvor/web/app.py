@@ -15,6 +15,7 @@ from flask_wtf.csrf import CSRFProtect
 from nelvor.model.parse import LARGEST_DOCUMENT_BYTES
 from nelvor.store.database import connect
 from nelvor.web import faults
+from nelvor.web.judging import Judging
 from nelvor.web.routes import api
 from nelvor.web.session import close_database
 
@@ -47,7 +48,9 @@ def create_app(database_url: str, secret_key: str, demo: bool = False, interface
         WTF_CSRF_SSL_STRICT=False,
     )
     cast(DefaultJSONProvider, app.json).sort_keys = False  # schemas keep the order of their fields
-    app.extensions["nelvor_sessions"] = connect(database_url)
+    sessions = connect(database_url)
+    app.extensions["nelvor_sessions"] = sessions
+    app.extensions["nelvor_judging"] = Judging(sessions)
     Talisman(
         app,
         force_https=False,

@@ -10,8 +10,8 @@ from sqlalchemy.exc import DBAPIError, OperationalError, TimeoutError
 from werkzeug.exceptions import HTTPException
 
 from nelvor import errors
-from nelvor.errors import BadInput, Conflict, Issue, NelvorError, TooManyTries, UnknownEdition
-from nelvor.web.wire import ConflictOut, DifferenceOut, ErrorOut, IssueOut
+from nelvor.errors import BadInput, Busy, Conflict, Issue, NelvorError, TooManyTries, UnknownEdition
+from nelvor.web.wire import ConflictOut, ErrorOut, IssueOut
 
 log = logging.getLogger(__name__)
 
@@ -26,6 +26,8 @@ STATUS: dict[type[NelvorError], tuple[int, str]] = {
     errors.NotFound: (404, "not_found"),
     errors.Conflict: (409, "conflict"),
     errors.Stale: (409, "stale"),
+    errors.SaveReused: (422, "save_reused"),
+    errors.Busy: (503, "busy"),
     errors.TooManyTries: (429, "too_many_tries"),
     errors.StoreUnavailable: (503, "store_unavailable"),
     errors.RulebookBroken: (500, "internal"),
@@ -66,14 +68,13 @@ def _ours(failure: NelvorError) -> Response:
         remedy = f"Choose one of {', '.join(failure.known)}."
         return answer(status, code, str(failure), [Issue("unknown_edition", "settings.edition", str(failure), remedy)])
     if isinstance(failure, Conflict):
-        differences = [DifferenceOut.model_validate(item) for item in failure.differences]
-        conflict = ConflictOut(mine=failure.mine, theirs=failure.theirs, differences=differences)
-        return answer(
-            status, code, "Somebody saved this job before you. Yours is kept beside theirs.", conflict=conflict
-        )
+        told = "Somebody changed the same before you. Yours is kept beside theirs."
+        return answer(status, code, told, conflict=ConflictOut.model_validate(vars(failure)))
     response = answer(status, code, str(failure), failure.issues if isinstance(failure, BadInput) else None)
     if isinstance(failure, TooManyTries):
         response.headers["Retry-After"] = str(failure.wait_s)
+    if isinstance(failure, Busy):
+        response.headers["Retry-After"] = "1"
     return response
 
 

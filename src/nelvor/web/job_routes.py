@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import re
+from collections.abc import Iterable
 
 from flask import Response, request
 
@@ -12,17 +14,18 @@ from nelvor.exchange.load_sheet import load_sheet_xlsx
 from nelvor.exchange.loads_csv import write_loads
 from nelvor.model.changes.differences import between
 from nelvor.model.document import Document, Settings
+from nelvor.model.field_log import SECTION, FieldEntry
 from nelvor.model.local_rules import missing_from
-from nelvor.model.parse import parse_bytes, parse_value
+from nelvor.model.parse import parse_job, read_json
 from nelvor.model.resolve import resolve
 from nelvor.paper.permit import permit_sheet
-from nelvor.report.check import check
 from nelvor.rulebook.rules import rulebook
-from nelvor.store import jobs, local_rules
+from nelvor.store import field_log, jobs, local_rules
 from nelvor.store.tables import Job, Revision
 from nelvor.web import wire
 from nelvor.web.api import api
-from nelvor.web.session import current_member, database
+from nelvor.web.reports import reports
+from nelvor.web.session import current_member, database, judging
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
@@ -32,15 +35,22 @@ def _line(job: Job) -> wire.JobLine:
 
 
 def _job_out(job: Job, revision: Revision) -> wire.JobOut:
-    signature = revision.answers["signature"]
-    same = signature["rulebook"] == rulebook().version and signature["engine"] == ENGINE_VERSION
+    judgement = jobs.judgement_of(database(), revision)
+    if judgement is None:
+        judging().submit(revision.id)
+    then = judgement.answers if judgement else None
     return wire.JobOut(
         id=str(job.id),
         head=job.head,
         may_write=jobs.may_write(current_member()),
         document=jobs.document_of(revision),
-        then=None if same else revision.answers,
+        judged=judgement is not None,
+        then=then if then and not _same_rules(then["signature"]) else None,
     )
+
+
+def _same_rules(signature: dict[str, str]) -> bool:
+    return signature["rulebook"] == rulebook().version and signature["engine"] == ENGINE_VERSION
 
 
 @api.route("GET", "/jobs", answer=wire.JobList)
@@ -61,12 +71,14 @@ def create_job(body: wire.NewJobBody) -> wire.JobOut:
 @api.route("POST", "/jobs/import", answer=wire.JobOut, status=201)
 def import_job() -> wire.JobOut:
     """Begin a job from a job document."""
-    return _created(parse_bytes(request.get_data()), "Imported")
+    file = parse_job(read_json(request.get_data()))
+    return _created(file.document, "Imported", file.field_log)
 
 
-def _created(document: Document, summary: str) -> wire.JobOut:
+def _created(document: Document, summary: str, log: Iterable[FieldEntry] = ()) -> wire.JobOut:
     member, store = current_member(), database()
     job = jobs.create_job(store, member, document, summary)
+    field_log.append(store, member, job, log)
     store.commit()
     return _job_out(job, jobs.find_revision(store, job, job.head))
 
@@ -82,7 +94,9 @@ def read_job(job_id: str) -> wire.JobOut:
 def export_job(job_id: str) -> Response:
     """Return the newest document as a file."""
     job = jobs.find_job(database(), current_member(), job_id)
-    text = jobs.find_revision(database(), job, job.head).document
+    document = jobs.json_of(jobs.find_revision(database(), job, job.head))
+    log = [entry.model_dump(mode="json") for entry in field_log.entries(database(), job)]
+    text = json.dumps({**document, **({SECTION: log} if log else {})}, ensure_ascii=False, indent=1)
     return _file(text.encode(), "application/json", f"{_file_name(job)}.json")
 
 
@@ -91,7 +105,9 @@ def permit_pdf(job_id: str) -> Response:
     """Return the permit sheet of the newest document."""
     job, document = _newest(job_id)
     return _file(
-        permit_sheet(check(document), revision=job.head), "application/pdf", f"{_file_name(job)}-permit-sheet.pdf"
+        permit_sheet(reports.of_document(document), revision=job.head),
+        "application/pdf",
+        f"{_file_name(job)}-permit-sheet.pdf",
     )
 
 
@@ -107,7 +123,7 @@ def loads_csv(job_id: str) -> Response:
 def loads_xlsx(job_id: str) -> Response:
     """Return the load sheet of the newest document, with live formulas."""
     job, document = _newest(job_id)
-    return _file(load_sheet_xlsx(check(document, alternatives=False)), XLSX, f"{_file_name(job)}-load-sheet.xlsx")
+    return _file(load_sheet_xlsx(reports.of_document(document)), XLSX, f"{_file_name(job)}-load-sheet.xlsx")
 
 
 def _newest(job_id: str) -> tuple[Job, Document]:
@@ -125,16 +141,21 @@ def _file(content: bytes, kind: str, name: str) -> Response:
 
 @api.route("POST", "/jobs/<job_id>/revisions", body=wire.SaveBody, answer=wire.SavedOut, status=201)
 def save_revision(job_id: str, body: wire.SaveBody) -> wire.SavedOut:
-    """Save the whole document as a new revision made from ``base``."""
+    """Save what changed since ``base`` as a new revision, joined with what others saved meanwhile."""
     member, store = current_member(), database()
-    document = parse_value(body.document)
+    wanted = jobs.Save(body.base, body.save_id, body.summary, body.operations)
     try:
-        revision = jobs.save(store, member, job_id, document, body.base, body.save_id, body.summary)
+        revision = jobs.save(store, member, job_id, wanted)
     except Conflict:
         store.commit()
         raise
     store.commit()
-    return wire.SavedOut(number=revision.number)
+    judging().submit(revision.id)
+    if revision.kind != "joined":
+        return wire.SavedOut(number=revision.number)
+    job = jobs.find_job(store, member, job_id)
+    came = wire.difference_list(jobs.what_came(store, job, revision)).differences
+    return wire.SavedOut(number=revision.number, document=jobs.document_of(revision), came=came)
 
 
 @api.route("GET", "/jobs/<job_id>/revisions", answer=wire.RevisionList)
@@ -149,7 +170,7 @@ def list_revisions(job_id: str) -> wire.RevisionList:
             summary=item.summary,
             author=item.author,
             created_at=item.created_at.isoformat(),
-            edition=item.answers["signature"]["edition"],
+            edition=item.edition,
         )
         for item in jobs.list_revisions(database(), job)
     ]
@@ -161,7 +182,9 @@ def read_revision(job_id: str, number: int) -> wire.RevisionOut:
     """Return one revision with the answers stored with it."""
     job = jobs.find_job(database(), current_member(), job_id)
     revision = jobs.find_revision(database(), job, number)
-    return wire.RevisionOut(number=number, document=jobs.document_of(revision), answers=revision.answers)
+    judgement = jobs.judgement_of(database(), revision)
+    answers = judgement.answers if judgement else None
+    return wire.RevisionOut(number=number, document=jobs.document_of(revision), answers=answers)
 
 
 @api.route("POST", "/jobs/<job_id>/revisions/<int:number>/restore", answer=wire.SavedOut, status=201)
@@ -169,7 +192,24 @@ def restore_revision(job_id: str, number: int) -> wire.SavedOut:
     """Make an earlier revision the newest again, by appending a copy."""
     revision = jobs.restore(database(), current_member(), job_id, number)
     database().commit()
+    judging().submit(revision.id)
     return wire.SavedOut(number=revision.number)
+
+
+@api.route("GET", "/jobs/<job_id>/field-log", answer=wire.FieldLogOut)
+def read_field_log(job_id: str) -> wire.FieldLogOut:
+    """Return what was done and measured on site, the oldest first."""
+    job = jobs.find_job(database(), current_member(), job_id)
+    return wire.FieldLogOut(entries=field_log.entries(database(), job))
+
+
+@api.route("POST", "/jobs/<job_id>/field-log", body=wire.FieldLogBody, answer=wire.FieldLogOut, status=201)
+def append_to_field_log(job_id: str, body: wire.FieldLogBody) -> wire.FieldLogOut:
+    """Add to the log of what was done and measured on site; nothing in it is ever changed."""
+    job = jobs.find_job(database(), current_member(), job_id)
+    field_log.append(database(), current_member(), job, body.entries)
+    database().commit()
+    return wire.FieldLogOut(entries=field_log.entries(database(), job))
 
 
 @api.route("GET", "/jobs/<job_id>/revisions/<int:number>/differences/<int:other>", answer=wire.DifferenceList)

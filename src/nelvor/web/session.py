@@ -11,6 +11,7 @@ from nelvor.errors import NotSignedIn
 from nelvor.store.jobs import may_write
 from nelvor.store.members import member_by_id
 from nelvor.store.tables import Member
+from nelvor.web.judging import Judging
 from nelvor.web.wire import MemberOut
 
 FORWARDING_HEADERS = ("Forwarded", "X-Forwarded-For", "X-Forwarded-Host", "X-Real-Ip", "Via")
@@ -19,10 +20,16 @@ MEMBER_KEY = "member"
 
 
 def database() -> Session:
-    """Return the database session of this request; it is committed or rolled back when the request ends."""
+    """Return the database session of this request. Routes commit; what they do not commit is rolled back at its end."""
     if "database" not in g:
         g.database = current_app.extensions["nelvor_sessions"]()
     found: Session = g.database
+    return found
+
+
+def judging() -> Judging:
+    """Return what judges revisions after their commit."""
+    found: Judging = current_app.extensions["nelvor_judging"]
     return found
 
 

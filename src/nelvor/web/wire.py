@@ -9,10 +9,12 @@ from pydantic import BaseModel, ConfigDict, Field
 from nelvor.model.changes.differences import Difference
 from nelvor.model.changes.operations import Operation
 from nelvor.model.document import Document
+from nelvor.model.field_log import FieldEntry
 from nelvor.model.things import Amendment, Load
 from nelvor.web.endpoint import Body
 
 State = Literal["existing", "proposed"]
+Operations = list[Operation]
 SaveId = Annotated[str, Field(min_length=8, max_length=64)]
 
 
@@ -57,24 +59,32 @@ class NewJobBody(Body):
 
 
 class JobOut(Answer):
-    """A job with its newest document. ``then`` is what was worked out when it was saved, if that was by other rules."""
+    """A job with its newest document. ``judged`` tells whether its signed answers are there yet; ``then`` is what was
+    worked out when it was saved, if that was by other rules."""
 
     id: str
     head: int
     may_write: bool
     document: Document
+    judged: bool
     then: dict[str, Any] | None
 
 
 class SaveBody(Body):
+    """What changed since revision ``base``. ``save_id`` belongs to this content for ever."""
+
     base: Annotated[int, Field(ge=1)]
     save_id: SaveId
     summary: Annotated[str, Field(max_length=200)]
-    document: dict[str, Any]
+    operations: Annotated[list[Operation], Field(min_length=1, max_length=50_000)]
 
 
-class SavedOut(Answer):
-    number: int
+class FieldLogOut(Answer):
+    entries: list[FieldEntry]
+
+
+class FieldLogBody(Body):
+    entries: Annotated[list[FieldEntry], Field(min_length=1, max_length=1000)]
 
 
 class RevisionLine(Answer):
@@ -95,7 +105,7 @@ class RevisionList(Answer):
 class RevisionOut(Answer):
     number: int
     document: Document
-    answers: dict[str, Any]
+    answers: dict[str, Any] | None
 
 
 class DifferenceOut(Answer):
@@ -116,25 +126,75 @@ def difference_list(found: list[Difference]) -> DifferenceList:
     return DifferenceList(differences=[DifferenceOut(**vars(item)) for item in found])
 
 
-class ConflictOut(Answer):
-    """Both documents of a conflict and what differs from theirs to mine."""
+class SavedOut(Answer):
+    """The number of the new revision; where it was joined with others' saves, the whole and what came from them."""
 
-    mine: dict[str, Any]
-    theirs: dict[str, Any]
-    differences: list[DifferenceOut]
+    number: int
+    document: Document | None = None
+    came: list[DifferenceOut] = Field(default_factory=list)
+
+
+class CollisionOut(Answer):
+    """One property (or, with field "", a thing) that both changed, with the operations that take mine."""
+
+    list: str
+    id: str
+    name: str
+    field: str
+    side: Literal["existing", "proposed"]
+    base: Any
+    mine: Any
+    theirs: Any
+    taking_mine: Operations
+
+
+class ConflictOut(Answer):
+    """Two saves that changed the same. ``joining`` brings all of mine that does not collide onto theirs."""
+
+    mine: int
+    theirs: int
+    author: str
+    theirs_document: Document
+    joining: list[Operation]
+    collisions: list[CollisionOut]
 
 
 class DocumentBody(Body):
     document: dict[str, Any]
 
 
+FigureKey = Annotated[str, Field(max_length=300)]
+ThingId = Annotated[str, Field(max_length=40)]
+
+
 class CheckBody(DocumentBody):
+    """``looked_at`` names the runs whose alternatives are wanted, ``workings`` the figures whose workings are open."""
+
+    state: State = "proposed"
+    looked_at: Annotated[list[ThingId], Field(max_length=10)] = Field(default_factory=list)
+    workings: Annotated[list[FigureKey], Field(max_length=50)] = Field(default_factory=list)
+
+
+class WorkingBody(DocumentBody):
+    state: State = "proposed"
+    key: FigureKey
+
+
+class EditBody(Body):
+    """A stored revision of a job with what was done since: so that a check need not be sent the whole."""
+
+    base: Annotated[int, Field(ge=1)]
+    operations: Annotated[list[Operation], Field(max_length=5_000)]
     state: State = "proposed"
 
 
-class WorkingBody(CheckBody):
-    book: Annotated[str, Field(max_length=80)]
-    step: Annotated[int, Field(ge=0)]
+class EditCheckBody(EditBody):
+    looked_at: Annotated[list[ThingId], Field(max_length=10)] = Field(default_factory=list)
+    workings: Annotated[list[FigureKey], Field(max_length=50)] = Field(default_factory=list)
+
+
+class EditWorkingBody(EditBody):
+    key: FigureKey
 
 
 class EditionBody(DocumentBody):

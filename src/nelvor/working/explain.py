@@ -1,16 +1,26 @@
-"""Reading a working: which steps a figure rests on, and what would change it."""
+"""Reading a working: which steps a figure rests on, across subjects, and what would change it."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.working.number import shown
-from nelvor.working.recorder import Step
+from nelvor.working.recorder import Recorder, Step
+
+
+@dataclass(frozen=True)
+class Line:
+    """A step as it is read: its number in this reading and those of the steps that it rests on."""
+
+    number: int
+    inputs: tuple[int, ...]
+    step: Step
 
 
 def behind(steps: Sequence[Step], number: int) -> list[Step]:
-    """Return the steps that a step rests on, itself last, in the order they were taken."""
+    """Return the steps of one working that a step rests on, itself last, in the order they were taken."""
     wanted, stack = set(), [number]
     while stack:
         current = stack.pop()
@@ -18,6 +28,28 @@ def behind(steps: Sequence[Step], number: int) -> list[Step]:
             wanted.add(current)
             stack += steps[current].inputs
     return [step for step in steps if step.number in wanted]
+
+
+def ancestry(working: Recorder, number: int) -> list[Line]:
+    """Return the steps that a figure rests on in all workings that it comes through, itself last, numbered anew."""
+    lines: list[Line] = []
+    places: dict[tuple[int, int], int] = {}
+    stack: list[tuple[Recorder, int, bool]] = [(working, number, False)]
+    while stack:
+        book, current, ready = stack.pop()
+        key = (id(book), current)
+        if key in places:
+            continue
+        step = book.steps[current]
+        before = [(book, item) for item in step.inputs] + ([step.origin] if step.origin else [])
+        if not ready:
+            stack.append((book, current, True))
+            stack += [(*item, False) for item in reversed(before)]
+            continue
+        places[key] = len(lines)
+        inputs = tuple(places[id(other), item] for other, item in before)
+        lines.append(Line(len(lines), inputs, step))
+    return lines
 
 
 def what_would_change(steps: Sequence[Step], number: int) -> str:

@@ -11,13 +11,14 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from nelvor.rulebook.rules import Rules
 from nelvor.working.number import exact, shown
 
 Operation = Literal[
     "given",
+    "carried",
     "table",
     "band",
     "parameter",
@@ -36,9 +37,11 @@ Operation = Literal[
 Value = Fraction | str | bool
 
 
-@dataclass(frozen=True)
-class Step:
-    """One step: what it is called, how it came about, its value with unit and the section it rests on."""
+class Step(NamedTuple):
+    """One step: what it is called, how it came about, its value with unit and the section it rests on.
+
+    ``origin`` is the working, and the step in it, that a carried figure comes from.
+    """
 
     number: int
     label: str
@@ -51,9 +54,10 @@ class Step:
     source: str
     options: tuple[Fraction, ...] = ()
     refused: str = ""
+    origin: tuple[Recorder, int] | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Figure:
     """A value that knows the step that produced it."""
 
@@ -103,19 +107,21 @@ class Recorder:
         source: str = "",
         options: tuple[Fraction, ...] = (),
         refused: str = "",
+        origin: tuple[Recorder, int] | None = None,
     ) -> Figure:
         step = Step(
             len(self.steps),
             label,
             operation,
-            tuple(figure.step.number for figure in inputs),
+            tuple([figure.step.number for figure in inputs]),
             value,
             unit,
             clause,
-            self.rules.section(clause),
+            self.rules.section(clause) if clause else "",
             source,
             options,
             refused,
+            origin,
         )
         self.steps.append(step)
         return Figure(step)
@@ -126,6 +132,12 @@ class Recorder:
         """Take down an input of the design; ``source`` names where it is entered."""
         kept: Value = value if isinstance(value, str) else exact(value)
         return self._take_down(label, "given", (), kept, unit, source=source)
+
+    def carried(self, label: str, figure: Figure, worked_out_in: Recorder) -> Figure:
+        """Take over a figure of another subject's working, which keeps its ancestry there."""
+        step = figure.step
+        origin = None if worked_out_in is self else (worked_out_in, step.number)
+        return self._take_down(label, "carried", (), step.value, step.unit, source=step.label, origin=origin)
 
     def table(self, label: str, name: str, key: tuple[str, ...], column: str, clause: str | None = None) -> Figure:
         """Read a number of a keyed table.
@@ -285,6 +297,9 @@ def replay(steps: Sequence[Step]) -> list[int]:
 
 
 def _again(step: Step, values: Sequence[Value]) -> Value:
+    if step.origin is not None:
+        book, number = step.origin
+        return book.steps[number].value
     numbers = [value for value in values if isinstance(value, Fraction) and not isinstance(value, bool)]
     work = ARITHMETIC.get(step.operation)
     return step.value if work is None else work(step, numbers)

@@ -30,6 +30,13 @@ export function rememberCsrf(token: string): void {
   csrf = token;
 }
 
+/** Ask who is signed in and take the new token of the page. */
+export async function renewSession(): Promise<Session> {
+  const session = await call<Session>("GET", "/session");
+  rememberCsrf(session.csrf);
+  return session;
+}
+
 type Method = "GET" | "POST" | "PUT" | "DELETE";
 
 export async function call<T>(method: Method, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {

@@ -89,6 +89,27 @@ export function apply(document: Document, operations: Operation[]): { document: 
   return { document: current, inverse };
 }
 
+/** Apply what finds its thing; tell what does not, since somebody took it away meanwhile. */
+export function applyWhatFits(
+  document: Document,
+  operations: Operation[],
+): { document: Document; homeless: Operation[] } {
+  let current = document;
+  const homeless: Operation[] = [];
+  for (const operation of operations) {
+    if (fits(current, operation)) current = applyOne(current, operation);
+    else homeless.push(operation);
+  }
+  return { document: current, homeless };
+}
+
+function fits(document: Document, operation: Operation): boolean {
+  if (operation.op === "setting") return true;
+  const id = operation.op === "insert" ? String(operation.thing.id) : operation.id;
+  const there = listOf(document, operation.list as ListName).some((thing) => thing.id === id);
+  return operation.op === "insert" ? !there : there;
+}
+
 /**
  * Change one property in the state being edited. A thing that came with the proposal is changed itself; one that
  * stands keeps its existing value, and the proposal's value is taken back when both are the same.

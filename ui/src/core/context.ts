@@ -14,6 +14,8 @@ export interface WorkContext {
   selected: string | null;
   touched: Set<string>;
   select: (id: string | null) => void;
+  /** Keep the working of a figure with each report until the returned function is called. */
+  openWorking: (key: string) => () => void;
   act: (label: string, operations: Operation[], key?: string) => void;
   put: (list: ListName, id: string, field: string, value: unknown, label?: string) => void;
   /** Take a thing out; where more goes with it, that is said first. */

@@ -55,6 +55,7 @@ export function removal(document: Document, state: State, list: ListName, id: st
     for (const item of falling) standing.delete(item.thing.id);
     grew = falling.length > 0;
   }
+  deleteWhatRestsOnDeleted(naming, gone);
   const { loose, operations } = loosened(naming, gone);
   const taking = [...gone.values()].reverse().map(operationOf);
   return {
@@ -92,6 +93,19 @@ function falls({ list, thing, field, side }: Naming, standing: Set<string>): boo
   return side === "existing" || !standing.has(String(thing[field]));
 }
 
+/** What cannot be without a deleted thing is deleted too: a mark alone would leave it naming nothing. */
+function deleteWhatRestsOnDeleted(naming: Map<string, Naming[]>, gone: Map<string, Going>): void {
+  const waiting = [...gone].filter(([, item]) => item.deleted).map(([id]) => id);
+  for (let id = waiting.pop(); id !== undefined; id = waiting.pop())
+    for (const { list, thing, field, side } of naming.get(id) ?? []) {
+      const rests = side === "existing" && REFERENCES[list]?.[field]?.kind === "owning";
+      const item = gone.get(thing.id);
+      if (!rests || !item || item.deleted) continue;
+      item.deleted = true;
+      waiting.push(thing.id);
+    }
+}
+
 function operationOf({ list, thing, deleted }: Going): Operation {
   return deleted
     ? { op: "delete", list, id: thing.id }
@@ -104,8 +118,8 @@ function loosened(naming: Map<string, Naming[]>, gone: Map<string, Going>) {
   const deleted = (id: unknown) => gone.get(String(id))?.deleted === true;
   for (const [id, { deleted: away }] of gone)
     for (const { list, thing, field, side } of naming.get(id) ?? []) {
-      if (gone.has(thing.id)) continue;
-      loose.push({ list, id: thing.id, field });
+      if (!gone.has(thing.id)) loose.push({ list, id: thing.id, field });
+      else if (!away || deleted(thing.id)) continue;
       if (side === "proposed" && !deleted(thing[field])) operations.push({ op: "drop", list, id: thing.id, field });
       else {
         const beside = side === "proposed" || (!away && thing.standing !== "added");

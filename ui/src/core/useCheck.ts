@@ -1,12 +1,16 @@
-/** Answers while one types: the whole document goes to a stateless check, the newest answer is kept. */
-import { useEffect, useState } from "react";
+/**
+ * Answers while one types: the edits since a stored revision go to a check, one request at a time, the newest edit
+ * next. What is looked at closely (open workings, the run whose sheet is open) comes along.
+ */
+import { useEffect, useRef, useState } from "react";
 import { ApiFailure, call, type Schemas } from "../api/client";
 import type { Document, State } from "./document";
+import type { Work } from "./reducer";
 
 export type Report = Schemas["ReportOut"];
 
-const DEBOUNCE_MS = 60;
 const RETRY_MS = 3000;
+const BUSY_RETRY_MS = 400;
 
 /** ``fresh`` tells whether the report belongs to the document as it stands now. */
 export interface Checked {
@@ -15,38 +19,78 @@ export interface Checked {
   fault: string | null;
 }
 
-export function useCheck(document: Document, state: State): Checked {
-  const [checked, setChecked] = useState<{ report: Report; document: Document; state: State } | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
-  const [attempt, setAttempt] = useState(0);
-
-  useEffect(() => {
-    const abort = new AbortController();
-    let retry: ReturnType<typeof setTimeout> | undefined;
-    const timer = setTimeout(async () => {
-      try {
-        const report = await call<Report>("POST", "/check", { document, state }, abort.signal);
-        setChecked({ report, document, state });
-        setFault(null);
-      } catch (failure) {
-        if (abort.signal.aborted) return;
-        setFault(faultOf(failure));
-        if (failure instanceof ApiFailure && failure.away)
-          retry = setTimeout(() => setAttempt((count) => count + 1), RETRY_MS);
-      }
-    }, DEBOUNCE_MS);
-    return () => {
-      clearTimeout(timer);
-      clearTimeout(retry);
-      abort.abort();
-    };
-  }, [document, state, attempt]);
-
-  return { report: checked?.report ?? null, fresh: checked?.document === document && checked.state === state, fault };
+interface Wanted {
+  document: Document;
+  state: State;
+  since: Work["since"];
+  lookedAt: string[];
+  workings: string[];
 }
 
-function faultOf(failure: unknown): string {
+interface Answered {
+  report: Report;
+  document: Document;
+  state: State;
+}
+
+export function useCheck(jobId: string, work: Work, state: State, lookedAt: string[], workings: string[]): Checked {
+  const [answered, setAnswered] = useState<Answered | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const wanted = useRef<Wanted | null>(null);
+  const asking = useRef(false);
+  const lookedAtKey = lookedAt.join();
+  const workingsKey = workings.join("\n");
+
+  useEffect(() => {
+    wanted.current = { document: work.document, state, since: work.since, lookedAt, workings };
+    if (asking.current) return;
+    asking.current = true;
+    let stopped = false;
+    const ask = async () => {
+      while (wanted.current && !stopped) {
+        const now = wanted.current;
+        const pause = await askOnce(jobId, now, (report) => {
+          setAnswered({ report, document: now.document, state: now.state });
+          setFault(null);
+        }).catch((failure: unknown) => {
+          setFault(faultOf(failure));
+          return pauseAfter(failure);
+        });
+        if (wanted.current === now && pause === null) wanted.current = null;
+        else if (pause) await new Promise((resolve) => setTimeout(resolve, pause));
+      }
+      asking.current = false;
+    };
+    void ask();
+    return () => {
+      if (!asking.current) stopped = true;
+    };
+    // The lists are compared by what they hold.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [jobId, work.document, work.since, state, lookedAtKey, workingsKey]);
+
+  const report = answered?.report ?? null;
+  return { report, fresh: answered?.document === work.document && answered.state === state, fault };
+}
+
+/** Ask for a report; null when it came. */
+async function askOnce(jobId: string, wanted: Wanted, take: (report: Report) => void): Promise<null> {
+  const { base, operations } = wanted.since;
+  const body = { base, operations, state: wanted.state, looked_at: wanted.lookedAt, workings: wanted.workings };
+  take(await call<Report>("POST", `/jobs/${jobId}/check`, body));
+  return null;
+}
+
+/** How long to wait before asking again; null where asking the same again is of no use. */
+function pauseAfter(failure: unknown): number | null {
+  if (!(failure instanceof ApiFailure)) return RETRY_MS;
+  if (failure.code === "busy") return BUSY_RETRY_MS;
+  return failure.away ? RETRY_MS : null;
+}
+
+function faultOf(failure: unknown): string | null {
   if (!(failure instanceof ApiFailure)) return "The check did not work.";
+  if (failure.code === "busy") return null;
   const first = failure.issues[0];
   return first ? `${first.path}: ${first.reason} ${first.remedy}` : failure.message;
 }

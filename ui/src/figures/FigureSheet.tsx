@@ -11,7 +11,7 @@ export function FigureSheet({ answer, stale }: { answer: Answer; stale: boolean 
     <div className={stale ? "opacity-50" : ""} data-figure={answer.name} data-stale={stale}>
       <p className="flex flex-wrap items-baseline gap-x-3 border-b-2 border-ink pb-1">
         <strong className="wide text-3xl" data-testid="figure-value">
-          {figureText({ ...answer, book: "" })}
+          {figureText({ ...answer, key: "" })}
         </strong>
         <span className="narrow text-soft">
           {answer.section} · {answer.signature.edition} rules

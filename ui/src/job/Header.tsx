@@ -127,9 +127,10 @@ function SavingWords({ saving, fault }: { saving: Saving; fault: string | null }
     waiting: "saving…",
     away: "not saved: the server is away; your edits are kept in this browser",
     refused: "not saved",
-    conflict: "saved by somebody else meanwhile",
+    conflict: "somebody changed the same",
+    "signed-out": "not saved: you are signed out; sign in again in another tab, your edits are kept here",
   }[saving.kind];
-  const detail = saving.kind === "refused" ? saving.message : saving.kind === "away" ? null : fault;
+  const detail = saving.kind === "saved" || saving.kind === "waiting" ? fault : null;
   return (
     <span role="status" data-saving={saving.kind} className="narrow max-w-[24rem]">
       {words}

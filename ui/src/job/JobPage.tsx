@@ -2,10 +2,14 @@
 import { useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { ApiFailure, call, type Schemas } from "../api/client";
+import { takeOver } from "../core/keep";
+import type { Pending } from "../core/reducer";
 import { JobWork } from "./JobWork";
 
 type Loaded =
-  { kind: "loading" } | { kind: "failed"; message: string; away: boolean } | { kind: "ready"; job: Schemas["JobOut"] };
+  | { kind: "loading" }
+  | { kind: "failed"; message: string; away: boolean }
+  | { kind: "ready"; job: Schemas["JobOut"]; unsaved: Pending[] };
 
 const RETRY_MS = 2500;
 
@@ -13,8 +17,8 @@ export function JobPage() {
   const { jobId = "", stage = "path" } = useParams();
   const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
   const load = useCallback(() => {
-    call<Schemas["JobOut"]>("GET", `/jobs/${jobId}`)
-      .then((job) => setLoaded({ kind: "ready", job }))
+    Promise.all([call<Schemas["JobOut"]>("GET", `/jobs/${jobId}`), takeOver(jobId).catch(() => [])])
+      .then(([job, unsaved]) => setLoaded({ kind: "ready", job, unsaved }))
       .catch((failure: ApiFailure) => setLoaded({ kind: "failed", message: failure.message, away: failure.away }));
   }, [jobId]);
   useEffect(load, [load]);
@@ -32,5 +36,13 @@ export function JobPage() {
         {loaded.message} {loaded.away ? "Trying again…" : <Link to="/">Back to the jobs</Link>}
       </p>
     );
-  return <JobWork key={`${jobId}:${loaded.job.head}`} job={loaded.job} stage={stage} reload={load} />;
+  return (
+    <JobWork
+      key={`${jobId}:${loaded.job.head}`}
+      job={loaded.job}
+      unsaved={loaded.unsaved}
+      stage={stage}
+      reload={load}
+    />
+  );
 }

@@ -11,32 +11,38 @@ import { LoadsStage } from "../stages/loads/LoadsStage";
 import { PacketStage } from "../stages/packet/PacketStage";
 import { PathStage } from "../stages/path/PathStage";
 import { Work, type WorkContext } from "../core/context";
-import { kept } from "../core/keep";
-import { begin, reduce } from "../core/reducer";
+import { begin, reduce, type Pending } from "../core/reducer";
 import { useCheck } from "../core/useCheck";
+import { useLooking } from "../core/useLooking";
 import { useSaving } from "../core/useSaving";
 import { ConflictWindow } from "./ConflictWindow";
 import { Header, STAGES, type WindowName } from "./Header";
 import { ChangesWindow } from "./ChangesWindow";
 import { KeysWindow } from "./KeysWindow";
 import { RemovingWindow, type Removing } from "./RemovingWindow";
+import { SavingNotes } from "./SavingNotes";
 import { RevisionsWindow } from "./RevisionsWindow";
 import { useKeys } from "./useKeys";
 
-function beginWith(job: Schemas["JobOut"]) {
-  const unsaved = kept(job.id);
-  return unsaved ? begin(job.document, unsaved.base, unsaved.pending) : begin(job.document, job.head);
+interface JobWorkProps {
+  job: Schemas["JobOut"];
+  /** What an earlier visit could not save. */
+  unsaved: Pending[];
+  stage: string;
+  reload: () => void;
 }
 
-export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage: string; reload: () => void }) {
-  const [work, dispatch] = useReducer(reduce, job, beginWith);
+export function JobWork({ job, unsaved, stage, reload }: JobWorkProps) {
+  const [work, dispatch] = useReducer(reduce, null, () => begin(job.document, job.head, unsaved));
   const [state, setState] = useState<State>("proposed");
   const [selected, select] = useState<string | null>(null);
   const [window_, setWindow] = useState<WindowName | null>(null);
   const navigate = useNavigate();
   const mayWrite = job.may_write;
-  const { saving, settle } = useSaving(job.id, work, dispatch, mayWrite);
-  const checked = useCheck(work.document, state);
+  const savingState = useSaving(job.id, work, dispatch, mayWrite);
+  const { saving } = savingState;
+  const { workings, openWorking } = useLooking();
+  const checked = useCheck(job.id, work, state, selected ? [selected] : [], workings);
   const site = useMemo(() => resolve(work.document, state), [work.document, state]);
 
   const act = useCallback(
@@ -83,12 +89,13 @@ export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage:
       selected,
       touched: work.touched,
       select,
+      openWorking,
       act,
       put,
       remove,
       seal,
     }),
-    [work.document, work.touched, site, state, checked.report, mayWrite, selected, act, put, remove, seal],
+    [work.document, work.touched, site, state, checked.report, mayWrite, selected, openWorking, act, put, remove, seal],
   );
   const goTo = useCallback(
     (name: string) => void navigate(`/jobs/${job.id}/${name}`, { replace: true }),
@@ -121,6 +128,12 @@ export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage:
           onWindow={setWindow}
           then={job.then ?? null}
         />
+        <SavingNotes
+          state={savingState}
+          homeless={work.homeless}
+          onSetAside={(save) => dispatch({ type: "set-aside", save_id: save.save_id })}
+          onToldHomeless={() => dispatch({ type: "told-homeless" })}
+        />
         <div className="grid min-h-0 flex-1 lg:grid-cols-[15rem_minmax(0,1fr)]">
           <FindingsList onLeave={() => goTo("path")} />
           {stage === "loads" ? (
@@ -151,9 +164,9 @@ export function JobWork({ job, stage, reload }: { job: Schemas["JobOut"]; stage:
       {saving.kind === "conflict" ? (
         <ConflictWindow
           conflict={saving.conflict}
-          onSettled={(document, base, summary) => {
-            dispatch({ type: "replaced", document, base, summary });
-            settle();
+          onSettled={(settlement) => {
+            dispatch({ type: "settled", save_id: saving.save.save_id, ...settlement });
+            savingState.settle();
           }}
         />
       ) : null}

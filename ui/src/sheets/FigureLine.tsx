@@ -1,11 +1,10 @@
 /** A figure whose working opens in place: inputs, steps, section, and what would change it. */
 import { useEffect, useId, useState, type ReactNode } from "react";
-import { call, type Schemas } from "../api/client";
+import type { Schemas } from "../api/client";
 import { useWork } from "../core/context";
 import { Steps } from "../kit/Steps";
 
 type FigureOut = Schemas["FigureOut"];
-type WorkingOut = Schemas["WorkingOut"];
 
 export function figureText(figure: FigureOut): string {
   if (figure.unit === "AWG/kcmil" || figure.unit === "") return figure.value;
@@ -59,26 +58,19 @@ export function FigureLine({
   );
 }
 
+/** The working of a figure, which comes with each report as long as it is open. */
 export function WorkingPanel({ id, figure }: { id: string; figure: FigureOut }) {
-  const { document, state } = useWork();
-  const [working, setWorking] = useState<WorkingOut | null>(null);
-  const [fault, setFault] = useState("");
-  const { book, step } = figure;
-  useEffect(() => {
-    const abort = new AbortController();
-    call<WorkingOut>("POST", "/working", { document, state, book, step }, abort.signal)
-      .then((answer) => {
-        setWorking(answer);
-        setFault("");
-      })
-      .catch((failure: Error) => abort.signal.aborted || setFault(failure.message));
-    return () => abort.abort();
-  }, [document, state, book, step]);
+  const { report, openWorking } = useWork();
+  const { key } = figure;
+  useEffect(() => openWorking(key), [openWorking, key]);
+  const working = report?.workings[key];
   return (
     <div id={id} className="narrow mt-1 border-l-2 border-copper pl-2" data-testid="working">
-      {fault ? <p className="text-fix">{fault}</p> : null}
-      {!working && !fault ? <p className="text-soft">Reading the working…</p> : null}
-      {working ? <Steps steps={working.steps} changes={working.changes} /> : null}
+      {working ? (
+        <Steps steps={working.steps} changes={working.changes} />
+      ) : (
+        <p className="text-soft">Reading the working…</p>
+      )}
     </div>
   );
 }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from nelvor.judges.loads import LevelLoads
+from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.run.answer import RunAnswer, solve_run
 from nelvor.judges.run.case import Ahead, RunCase, WholeUnit
 from nelvor.model.things import Run

@@ -9,6 +9,7 @@ from typing import Any
 
 from nelvor.clauses.tap_conditions import RuleAnswer
 from nelvor.errors import CannotCompute
+from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.run.case import RunCase, WholeUnit
 from nelvor.judges.run.drop_along import solve_drop
 from nelvor.judges.run.fit_out import FitOut
@@ -16,10 +17,9 @@ from nelvor.judges.run.hots import solve_hots
 from nelvor.judges.run.load_and_device import solve_device, solve_load
 from nelvor.judges.run.neutral_and_ground import solve_ground, solve_neutral
 from nelvor.judges.run.raceways import solve_cover, solve_fit_out, solve_raceway
-from nelvor.judges.verdict import Verdict
 from nelvor.model.things import Run
 from nelvor.model.voltages import LEGS
-from nelvor.working import Figure, Recorder
+from nelvor.working import Figure
 
 PARTS = (
     ("load", solve_load),
@@ -40,17 +40,13 @@ UTILITY, OUTPUT = "utility", "source"
 NOT_SIZED = frozenset({UTILITY, OUTPUT})
 
 
-@dataclass(frozen=True)
-class RunAnswer:
-    """Everything worked out for one run. ``gaps`` holds the parts that could not be, with the reason."""
+@dataclass(frozen=True, kw_only=True)
+class RunAnswer(Answer):
+    """Everything worked out for one run: hots, neutral, ground and raceway among its figures."""
 
     case: RunCase
     run: Run
     kind: str
-    figures: dict[str, Figure]
-    gaps: dict[str, CannotCompute]
-    verdicts: tuple[Verdict, ...]
-    recorder: Recorder
     material: str | None
     locked: frozenset[str]
     whole_dwelling: bool
@@ -58,10 +54,10 @@ class RunAnswer:
     tap_rules: tuple[RuleAnswer, ...]
     to_fit: tuple[FitOut, ...]
 
-    def size(self, part: str) -> str | None:
-        """Return the size of hots, neutral, ground or raceway as text, or None when it is not known."""
-        figure = self.figures.get(part)
-        return figure.text if figure else None
+    def figure(self, name: str) -> Figure | None:
+        """Return a figure by its name; those of what has to be fitted are called ``fit`` and what it is."""
+        fitted = (item.figure for item in self.to_fit if name == f"fit {item.name}")
+        return self.figures.get(name) or next(fitted, None)
 
     @property
     def drop_ahead(self) -> Fraction | None:
@@ -85,13 +81,14 @@ def solve_run(case: RunCase) -> RunAnswer:
     run = case.run
     hots = sum(item.role in LEGS for item in case.site.conductors_of.get(run.id, []))
     return RunAnswer(
-        case=case,
-        run=run,
-        kind=case.kind,
+        subject=Subject("run", run.id),
         figures=case.figures,
         gaps=case.gaps,
         verdicts=tuple(case.judge.verdicts),
-        recorder=case.recorder,
+        working=case.recorder,
+        case=case,
+        run=run,
+        kind=case.kind,
         material=run.material,
         locked=frozenset(part for part, name in SIZE_FIELDS.items() if getattr(run, name)),
         whole_dwelling=case.whole_dwelling,

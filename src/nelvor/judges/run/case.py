@@ -9,11 +9,12 @@ from fractions import Fraction
 from functools import cached_property, partial
 from typing import Any
 
-from nelvor.clauses.hot_conductors import Circumstances
+from nelvor.clauses.ampacity import Circumstances
+from nelvor.clauses.calculated_load import LevelLoad, calculate
 from nelvor.clauses.load_kind import Tally
 from nelvor.clauses.tap_conditions import RuleAnswer
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.judges.loads import LevelLoad, LevelLoads, LoadUnknown, calculate, methods_of
+from nelvor.judges.level_loads import LevelLoads, LoadUnknown, methods_of
 from nelvor.judges.run.fit_out import FitOut
 from nelvor.judges.run.lays import Lay, lays_of
 from nelvor.judges.verdict import Judge

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from nelvor.clauses import hot_conductors, wiring_methods
-from nelvor.clauses.hot_conductors import Circumstances, Stretch, Surroundings, size_index
+from nelvor.clauses import ampacity, wiring_methods
+from nelvor.clauses.ampacity import Circumstances, Stretch, Surroundings, size_index
 from nelvor.clauses.wiring_methods import METHOD_WORDS
-from nelvor.judges.loads import carries_entire_unit
+from nelvor.judges.level_loads import carries_entire_unit
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.lays import Lay
 from nelvor.judges.verdict import Mend
@@ -62,7 +62,7 @@ def _surroundings(case: RunCase, lay: Lay, insulation: str) -> Surroundings:
 
 
 def _ambient(case: RunCase, lay: Lay, insulation: str) -> Fraction:
-    value = hot_conductors.exact_ambient(lay.value("ambient_c"), case.site.document.settings.ambient_c)
+    value = ampacity.exact_ambient(lay.value("ambient_c"), case.site.document.settings.ambient_c)
     if lay.value("placement") != "rooftop":
         return value
     height = lay.value("roof_clearance_in")

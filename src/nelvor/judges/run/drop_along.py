@@ -5,9 +5,9 @@ from __future__ import annotations
 from fractions import Fraction
 
 from nelvor.clauses import voltage_drop
-from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses.ampacity import size_index
+from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.errors import CannotCompute
-from nelvor.judges.loads import LevelLoad
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.vocabulary import SIZES

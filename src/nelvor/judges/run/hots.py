@@ -6,7 +6,8 @@ from dataclasses import replace
 from typing import Literal
 
 from nelvor.clauses import hot_conductors
-from nelvor.clauses.hot_conductors import Circumstances, Demand, size_index
+from nelvor.clauses.ampacity import Circumstances, final_ampacity, size_index
+from nelvor.clauses.hot_conductors import Demand
 from nelvor.clauses.load_kind import OTHER
 from nelvor.clauses.tap_conditions import RuleAnswer
 from nelvor.clauses.taps import judge_tap
@@ -63,7 +64,7 @@ def _as_what_carries_the_whole(case: RunCase, circumstances: Circumstances, need
         return False
     if size_index(needed) <= size_index(largest) or size_index(chosen) < size_index(largest):
         return False
-    ampacity = hot_conductors.final_ampacity(case.recorder, chosen, circumstances)[1]
+    ampacity = final_ampacity(case.recorder, chosen, circumstances)[1]
     case.figures["ampacity"] = ampacity
     case.figures["hots"] = case.recorder.choose(
         "Hot conductors, as those that carry the whole dwelling unit",
@@ -101,7 +102,7 @@ def _ampacity_of_secondary(case: RunCase) -> Figure | None:
     beyond = RunCase(case.site, case.rules, case.levels, run, Ahead())
     solve_load(beyond)
     solve_device(beyond)
-    return hot_conductors.final_ampacity(case.recorder, run.hot_size, circumstances_of(beyond))[1]
+    return final_ampacity(case.recorder, run.hot_size, circumstances_of(beyond))[1]
 
 
 def _secondary_hots(case: RunCase, transformer: Transformer) -> None:
@@ -117,7 +118,7 @@ def _by_rules(case: RunCase, rules: list[RuleAnswer], kind: Literal["tap", "seco
     _check_material(case, at.material)
     figure = size_by_rules(case.judge, case.recorder, rules, case.run, kind)
     case.figures["hots"] = figure
-    case.figures["ampacity"] = hot_conductors.final_ampacity(case.recorder, figure.text, at)[1]
+    case.figures["ampacity"] = final_ampacity(case.recorder, figure.text, at)[1]
     case.smallest_hots = figure.text
 
 

@@ -5,24 +5,25 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.errors import CannotCompute
-from nelvor.judges.loads import LevelLoad
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device
-from nelvor.working import Figure, exact
+from nelvor.working import Figure, Recorder, exact
 
 SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
 
 
 @dataclass(frozen=True)
 class Carried:
-    """The current of the hardest loaded conductor in A, as it is and as designed for, and what it is called."""
+    """The current of the hardest loaded conductor in A, as it is and as designed for, what it is called, whence it is."""
 
     label: str
-    actual: Fraction
-    design: Fraction
+    actual: Figure
+    design: Figure
+    worked_out_in: Recorder
 
 
 def carried_by(level: LevelLoad, hots: frozenset[str]) -> Carried:
@@ -37,7 +38,7 @@ def carried_by(level: LevelLoad, hots: frozenset[str]) -> Carried:
             "Choose the connection of each load, or run the other legs.",
         )
     worst = level.worst
-    return Carried(f"Load on the worst leg ({worst.leg})", worst.actual.number, worst.design.number)
+    return Carried(f"Load on the worst leg ({worst.leg})", worst.actual, worst.design, level.recorder)
 
 
 def several_receptacles(case: RunCase) -> bool | None:
@@ -53,10 +54,9 @@ def several_receptacles(case: RunCase) -> bool | None:
 def solve_load(case: RunCase) -> None:
     """Take down the load of the hardest loaded hot conductor, as it is and with its continuous part raised."""
     carried = carried_by(case.known_level(), case.hot_legs())
-    source = "load calculation of what this run feeds"
-    case.figures["load"] = case.recorder.given(carried.label, carried.actual, "A", source)
+    case.figures["load"] = case.recorder.carried(carried.label, carried.actual, carried.worked_out_in)
     label = "the same with continuous load at 125 % and the motor adder"
-    case.figures["design"] = case.recorder.given(label, carried.design, "A", source)
+    case.figures["design"] = case.recorder.carried(label, carried.design, carried.worked_out_in)
 
 
 def solve_device(case: RunCase) -> None:
@@ -147,7 +147,7 @@ def _load_on(case: RunCase, device: Device) -> Figure:
     for enclosure_id in fed:
         level = case.levels.get(enclosure_id)
         if isinstance(level, LevelLoad):
-            design += carried_by(level, case.hot_legs()).design
+            design += carried_by(level, case.hot_legs()).design.number
         else:
             design += case.need("design").number
     if design == 0:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from nelvor.clauses import grounding, neutral
-from nelvor.clauses.hot_conductors import size_index
+from nelvor.clauses import bonding_jumper, grounding_conductor, neutral
+from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.taps import tap_grounding_conductor
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.circumstances import circumstances_of
@@ -20,9 +20,8 @@ def solve_neutral(case: RunCase) -> None:
         return
     hots = case.need("hots").text
     circumstances = circumstances_of(case)
-    load = case.recorder.given(
-        "Neutral load", case.known_level().neutral.number, "A", "load calculation of what this run feeds"
-    )
+    level = case.known_level()
+    load = case.recorder.carried("Neutral load", level.neutral, level.recorder)
     device, floor_by = case.need("device"), FLOORS.get(case.kind, "feeder")
     if case.run.neutral_size is None:
         case.figures["neutral"] = neutral.neutral(
@@ -77,11 +76,13 @@ def solve_ground(case: RunCase) -> None:
     assert case.smallest_hots is not None  # known where the hots are
     if case.kind == "secondary":
         metal = str(case.run.material)
-        needed = grounding.supply_side_jumper(case.recorder, hots, case.run.sets, metal, case.ground_material())
+        needed = bonding_jumper.supply_side_jumper(case.recorder, hots, case.run.sets, metal, case.ground_material())
     elif case.run.id in case.site.tap_of_run:
         needed = tap_grounding_conductor(case.recorder, device, case.ground_material(), hots)
     else:
-        needed = grounding.grounding_conductor(case.recorder, device, case.ground_material(), hots, case.smallest_hots)
+        needed = grounding_conductor.grounding_conductor(
+            case.recorder, device, case.ground_material(), hots, case.smallest_hots
+        )
     if case.run.ground_size is None:
         case.figures["ground"] = needed
         return

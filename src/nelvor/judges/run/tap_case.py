@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from nelvor.clauses.hot_conductors import Circumstances
+from nelvor.clauses.ampacity import Circumstances
 from nelvor.clauses.tap_conditions import End, RuleAnswer, smallest_of
 from nelvor.clauses.taps import TapCase
 from nelvor.clauses.transformer_secondary import SecondaryCase

@@ -56,6 +56,7 @@ def removal(job: Json, state: State, list_name: str, thing_id: str) -> Removal:
         ]
         gone |= {thing["id"]: (name, thing, _way(thing, state)) for name, thing in falling}
         growing = bool(falling)
+    _delete_what_rests_on_deleted(naming, gone)
     deleted = {item_id for item_id, (_, _, way) in gone.items() if way == "delete"}
     loose, loosening = _loosened(naming, gone, deleted)
     taking = [_operation(name, thing, way) for name, thing, way in reversed(gone.values())]
@@ -96,6 +97,19 @@ def _way(thing: Json, state: State) -> str:
     return "delete" if state == "existing" or thing.get("standing") == "added" else "mark"
 
 
+def _delete_what_rests_on_deleted(
+    naming: dict[str, list[tuple[str, Json, str, str]]], gone: dict[str, tuple[str, Json, str]]
+) -> None:
+    """What cannot be without a deleted thing is deleted too: a mark alone would leave it naming nothing."""
+    waiting = [item_id for item_id, (_, _, way) in gone.items() if way == "delete"]
+    while waiting:
+        for name, thing, field, side in naming[waiting.pop()]:
+            rests = side == "existing" and REFERENCES[name][field].kind == "owning"
+            if rests and thing["id"] in gone and gone[thing["id"]][2] != "delete":
+                gone[thing["id"]] = (name, thing, "delete")
+                waiting.append(thing["id"])
+
+
 def _operation(list_name: str, thing: Json, way: str) -> Operation:
     if way == "delete":
         return Delete(list=list_name, id=thing["id"])
@@ -108,9 +122,10 @@ def _loosened(
     loose, operations = [], []
     for item_id, (_, _, way) in gone.items():
         for name, thing, field, side in naming[item_id]:
-            if thing["id"] in gone:
+            if thing["id"] not in gone:
+                loose.append(Loosened(name, thing["id"], field))
+            elif way == "mark" or thing["id"] in deleted:
                 continue
-            loose.append(Loosened(name, thing["id"], field))
             marked_only = way == "mark" and side == "existing" and thing.get("standing") != "added"
             if side == "proposed":
                 operations.append(_back(name, thing, field, deleted))

@@ -1,16 +1,15 @@
-"""The load on each level of the feed: grouped by dwelling unit and method, then added per leg."""
+"""The calculated load of a level: loads grouped by dwelling unit and method, then added leg by leg (Article 220)."""
 
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from fractions import Fraction
 
 from nelvor.clauses.demand import DemandLine, Kinds
 from nelvor.clauses.dwelling_optional import existing_lines, multifamily_lines, optional_lines, two_unit_lines
 from nelvor.clauses.dwelling_standard import MOTOR_DRIVEN, demand_lines
 from nelvor.clauses.farm_loads import farm_lines
-from nelvor.clauses.heating_cooling import CLIMATE
 from nelvor.clauses.load_kind import (
     OTHER,
     SHARED_LINE,
@@ -18,31 +17,18 @@ from nelvor.clauses.load_kind import (
     Tally,
     amperes_per_va,
     lies_to_neutral,
-    tally_of,
 )
 from nelvor.clauses.noncoincident import running_together
 from nelvor.clauses.other_loads import connected_lines, demand_factor_lines
-from nelvor.errors import CannotCompute
-from nelvor.model.things import Run
-from nelvor.model.voltages import COMPUTED_SYSTEMS, THREE_PHASE, legs_of
+from nelvor.model.voltages import legs_of
 from nelvor.rulebook.rules import Rules
-from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder
 
 OTHER_METHODS = {"connected": connected_lines, "demand_factors": demand_factor_lines, "farm": farm_lines}
+
+
 COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})
 
-
-# Where a load of a wye secondary lies on a delta primary.
-PRIMARY_OF = {
-    "L1-N": "L1-L2",
-    "L2-N": "L2-L3",
-    "L3-N": "L1-L3",
-    "even": "three_phase",
-    "even_line_to_line": "three_phase",
-    "three_phase": "three_phase",
-    **{connection: f"{THROUGH_DELTA}{connection}" for connection in SHARED_LINE},
-}
 
 LINE_TO_LINE = frozenset({*SHARED_LINE, *(f"{THROUGH_DELTA}{pair}" for pair in SHARED_LINE), "even_line_to_line"})
 
@@ -87,26 +73,6 @@ class Methods:
     climate_added: frozenset[str] = frozenset()
 
 
-def methods_of(site: Site) -> Methods:
-    """Return the methods that a site's document chooses."""
-    document = site.document
-    whole: Counter[str] = Counter()
-    for load in document.loads:
-        if load.dwelling_unit_id:
-            whole[load.dwelling_unit_id] += load.quantity
-    return Methods(
-        of_unit={unit.id: unit.load_method for unit in document.dwelling_units},
-        other=document.settings.other_load_method,
-        multifamily=document.settings.multifamily_optional,
-        whole=dict(whole),
-        climate_added=frozenset(
-            load.dwelling_unit_id
-            for load in document.loads
-            if load.dwelling_unit_id and load.category in CLIMATE and load.standing == "added"
-        ),
-    )
-
-
 @dataclass(frozen=True)
 class LevelLoad:
     """The calculated load at one enclosure with everything beneath it."""
@@ -142,93 +108,16 @@ class LevelLoad:
         return any(kind.uses_neutral for _, kind in self.tally)
 
 
-@dataclass(frozen=True)
-class LoadUnknown:
-    """The load of a level cannot be told, and why."""
-
-    enclosure_id: str
-    reason: CannotCompute
-
-
-LevelLoads = dict[str, LevelLoad | LoadUnknown]
-
-
-def level_loads(site: Site, rules: Rules) -> LevelLoads:
-    """Return the load at every enclosure, each level from all loads beneath it. Linear in their number."""
-    tallies: dict[str, Tally | LoadUnknown] = {}
-    methods = methods_of(site)
-    levels: LevelLoads = {}
-    for enclosure_id in reversed(site.feeds.outward):
-        if enclosure_id not in site.enclosures:
-            continue
-        tally = _tally_beneath(site, enclosure_id, rules, tallies)
-        tallies[enclosure_id] = tally
-        if isinstance(tally, LoadUnknown):
-            levels[enclosure_id] = tally
-            continue
-        try:
-            levels[enclosure_id] = calculate(enclosure_id, tally, _computed_system(site, enclosure_id), rules, methods)
-        except CannotCompute as reason:
-            levels[enclosure_id] = LoadUnknown(enclosure_id, reason)
-    return levels
-
-
-def _computed_system(site: Site, enclosure_id: str) -> str:
-    system = site.system_at(enclosure_id)
-    if system is None:
-        raise CannotCompute("The voltage system of the source is not known.", "Choose the system on the source.")
-    if system not in COMPUTED_SYSTEMS:
-        raise CannotCompute(
-            f"Loads on {system.replace('_', ' ')} are not computed yet.",
-            "120/240 V one-phase, 208Y/120 V and 480Y/277 V are.",
-        )
-    return system
-
-
-def _tally_beneath(
-    site: Site, enclosure_id: str, rules: Rules, tallies: dict[str, Tally | LoadUnknown]
-) -> Tally | LoadUnknown:
-    try:
-        loads, system = site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id)
-        farm = site.document.settings.other_load_method == "farm"
-        building = site.building_words(enclosure_id) if farm else ""
-        by_space = {load.id: connection for load in loads if (connection := site.connection_of(load))}
-        tally = tally_of(loads, system, rules, building, site.legs_at[enclosure_id], by_space)
-    except CannotCompute as reason:
-        return LoadUnknown(enclosure_id, reason)
-    for run in site.feeds.supplying_from.get(enclosure_id, []):
-        beneath = tallies.get(site.downstream_of(run))
-        if isinstance(beneath, LoadUnknown):
-            return LoadUnknown(enclosure_id, beneath.reason)
-        if beneath is None:
-            continue
-        try:
-            tally.update(_through_transformer(site, run, beneath))
-        except CannotCompute as reason:
-            return LoadUnknown(enclosure_id, reason)
-    return tally
-
-
-def _through_transformer(site: Site, run: Run, tally: Tally) -> Tally:
-    """Carry loads to the primary side of the transformer that a run leaves; others stay as they are.
-
-    The primary is taken as delta (or two-wire): a load to neutral lies between two lines there, nothing of
-    it on a neutral. Losses are not counted.
-    """
-    transformer = site.transformer_of_secondary.get(run.from_part)
-    if transformer is None:
-        return tally
-    one_phase = transformer.secondary_system not in THREE_PHASE
-    carried: Tally = Counter()
-    for (unit, kind), count in tally.items():
-        connection = "even_line_to_line" if one_phase else PRIMARY_OF.get(kind.connection)
-        if connection is None:
-            raise CannotCompute(
-                "A one-phase load between two lines is not carried through two three-phase transformers.",
-                "Spread such loads evenly over the legs (leave the connection open).",
-            )
-        carried[unit, replace(kind, connection=connection, uses_neutral=False)] += count
-    return carried
+def figures_of(level: LevelLoad) -> dict[str, Figure]:
+    """Return the figures of a level by name: totals, legs, neutral, and each line of its groups."""
+    found = {"connected": level.connected_va, "demand": level.demand_va, "neutral": level.neutral}
+    for leg in level.legs:
+        found |= {f"{leg.leg} load": leg.actual, f"{leg.leg} design": leg.design}
+    for group in level.groups:
+        for line in group.lines:
+            name = f"{'+'.join(group.units)} {line.label}"
+            found |= {f"{name} connected": line.connected_va, f"{name} demand": line.demand_va}
+    return found
 
 
 def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, methods: Methods | None = None) -> LevelLoad:
@@ -392,19 +281,3 @@ def _neutral_part(line: DemandLine, leg: str, system: str, recorder: Recorder) -
     return recorder.multiply(
         f"{line.label} between neutral and {leg}", line.demand_va, weight, share, unit="A", clause="neutral_load"
     )
-
-
-def carries_entire_unit(site: Site, levels: LevelLoads, enclosure_id: str) -> bool:
-    """Tell whether everything beneath is one dwelling unit, and all of that unit is beneath.
-
-    The whole of a unit is the sum over the site, so two feeders to one house share it and neither carries it all.
-    """
-    level = levels.get(enclosure_id)
-    if not isinstance(level, LevelLoad):
-        return False
-    units = {unit for unit, _ in level.tally}
-    if len(units) != 1 or OTHER in units:
-        return False
-    unit = next(iter(units))
-    whole = sum(load.quantity for load in site.document.loads if load.dwelling_unit_id == unit)
-    return sum(level.tally.values()) == whole

@@ -1,0 +1,90 @@
+"""Reports by the content of their document: what a check just worked out serves workings, levels and comparisons."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections import OrderedDict
+from collections.abc import Callable
+from threading import Lock
+from typing import Any
+
+from nelvor.model.changes.operations import Operation
+from nelvor.model.document import Document
+from nelvor.model.edited import KnownJob
+from nelvor.model.parse import parse_value
+from nelvor.model.resolve import State
+from nelvor.report.check import Report, check
+from nelvor.web.heavy import turns
+
+MOST_KEPT = 12
+
+MOST_BASES = 8
+
+Key = tuple[str, State]
+Base = tuple[str, int]
+
+
+class Reports:
+    """The newest few reports of this process."""
+
+    def __init__(self, most: int = MOST_KEPT) -> None:
+        self._most = most
+        self._kept: OrderedDict[Key, Report] = OrderedDict()
+        self._bases: OrderedDict[Base, KnownJob] = OrderedDict()
+        self._lock = Lock()
+
+    def of(self, value: Any, state: State) -> Report:
+        """Return the report of a JSON job in one state, as it was worked out before or worked out now.
+
+        Raises:
+            BadInput, UnknownEdition: the job cannot be read.
+            Busy: too many checks are under way.
+        """
+        return self._of(digest_of(value), state, lambda: parse_value(value))
+
+    def of_edit(self, base: Base, load: Callable[[], Document], operations: list[Operation], state: State) -> Report:
+        """Return the report of a stored revision with operations on it; ``load`` reads the revision where it is not known.
+
+        Raises:
+            BadInput, UnknownEdition, Busy: as ``of``.
+        """
+        key = f"{base} {digest_of([operation.model_dump(mode='json') for operation in operations])}"
+        return self._of(key, state, lambda: self._known(base, load).edited(operations))
+
+    def _known(self, base: Base, load: Callable[[], Document]) -> KnownJob:
+        with self._lock:
+            known = self._bases.get(base)
+        if known is None:
+            known = KnownJob.of(load())
+            with self._lock:
+                self._bases[base] = known
+                while len(self._bases) > MOST_BASES:
+                    self._bases.popitem(last=False)
+        return known
+
+    def _of(self, content: str, state: State, read: Callable[[], Document]) -> Report:
+        key = (content, state)
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        with turns.turn():
+            report = check(read(), state)
+        with self._lock:
+            self._kept[key] = report
+            while len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+        return report
+
+    def of_document(self, document: Document, state: State = "proposed") -> Report:
+        """Return the report of a document that was read already."""
+        return self.of(document.model_dump(mode="json"), state)
+
+
+def digest_of(value: Any) -> str:
+    """Return what tells the content of a JSON job from any other."""
+    return hashlib.sha256(json.dumps(value, sort_keys=True, ensure_ascii=False).encode()).hexdigest()
+
+
+reports = Reports()
