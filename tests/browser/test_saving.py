@@ -32,6 +32,20 @@ def losing_answers(page, count: int) -> None:
     page.route("**/api/jobs/*/revisions", cut)
 
 
+def failing(status: int, count: int):
+    """Return a route that answers the next saves with a failure of the server's, and lets the others pass."""
+    left = [count]
+
+    def fail(route):
+        left[0] -= 1
+        if left[0] >= 0:
+            route.fulfill(status=status, json={"error": "x", "message": "no", "issues": []})
+        else:
+            route.continue_()
+
+    return fail
+
+
 class TwoEditors(WithBrowser):
     def both(self):
         job = self.demo()
@@ -155,16 +169,7 @@ class Outage(WithBrowser):
         for status in (400, 429, 500, 504):
             with self.subTest(status):
                 page = self.open(self.demo())
-                left = [2]
-
-                def fail(route, status=status, left=left):
-                    left[0] -= 1
-                    if left[0] >= 0:
-                        route.fulfill(status=status, json={"error": "x", "message": "no", "issues": []})
-                    else:
-                        route.continue_()
-
-                page.route("**/api/jobs/*/revisions", fail)
+                page.route("**/api/jobs/*/revisions", failing(status, 2))
                 change_length(page, "to-barn", "201")
                 page.keyboard.press("Tab")
                 change_length(page, "to-green", "91")
@@ -208,7 +213,9 @@ class Outage(WithBrowser):
 
     def test_a_browser_that_keeps_nothing_says_so(self):
         page = self.open(self.demo())
-        page.evaluate("IDBObjectStore.prototype.put = () => { throw new DOMException('full', 'QuotaExceededError'); }")
+        page.evaluate(
+            "() => { IDBObjectStore.prototype.put = () => { throw new DOMException('full', 'QuotaExceeded'); }; }"
+        )
         self.server.stop()
         change_length(page, "to-barn", "222")
         expect(page.get_by_role("alert")).to_contain_text("does not keep what waits")

@@ -112,6 +112,14 @@ class Joining(unittest.TestCase):
         parse_value(taken)
         self.assertIn("new-load", [item["id"] for item in taken["loads"]])
 
+    def test_a_run_of_mine_whose_panel_they_took_away_comes_back_with_the_panel(self):
+        mine = changed(BASE, put("runs", "to-green", length_ft=95.0))
+        found = join(BASE, changed(BASE, take_out("enclosures", "green-panel")), mine)
+        (collision,) = found.collisions
+        taken = apply(found.document, list(taking_mine(found.document, mine, collision)))
+        parse_value(taken)
+        self.assertEqual(sorted_lists(taken), sorted_lists(mine))
+
     def test_settings_and_name_are_joined_too(self):
         found = joined(
             lambda job: job.update(name="Theirs"), lambda job: job["settings"].update(authority="Mine", ambient_c=40.0)
@@ -146,7 +154,7 @@ def some_changes(data, job):
 
 
 class Laws(unittest.TestCase):
-    @settings(deadline=None, max_examples=80)
+    @settings(deadline=None, max_examples=150)
     @given(sites(), st.data())
     def test_whatever_two_do_the_joined_document_is_valid_and_each_choice_of_mine_too(self, job, data):
         base = whole(job)

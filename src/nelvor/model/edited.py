@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -10,8 +11,8 @@ from pydantic import ValidationError
 from nelvor.errors import BadInput, Issue
 from nelvor.model.base import MOST_THINGS, Thing
 from nelvor.model.changes.operations import Operation, apply
-from nelvor.model.document import LISTS, Document, Settings
-from nelvor.model.parse import issue_of, issues_of, proposal_issues
+from nelvor.model.document import LISTS, Document
+from nelvor.model.parse import MOST_ISSUES_TOLD, issue_of, issues_of, proposal_issues
 from nelvor.model.references import reference_issues
 
 Json = dict[str, Any]
@@ -34,31 +35,36 @@ class KnownJob:
         ]
         return cls(value, document, {id(piece): thing for piece, thing in pairs})
 
-    def edited(self, operations: list[Operation]) -> Document:
-        """Return the document with operations carried out. Things that they leave alone are not read again.
+    def edited(self, operations: Sequence[Operation]) -> KnownJob:
+        """Return the job with operations carried out. Things that they leave alone are not read again.
 
         Raises:
             BadInput: an operation names nothing, or leaves a document that is not valid.
         """
         if not operations:
-            return self.document
-        value = apply(self.value, operations)
+            return self
+        value = apply(self.value, list(operations))
         lists = {name: self._list(name, value) for name in LISTS}
-        try:
-            settings = self.document.settings
-            if value["settings"] is not self.value["settings"]:
-                settings = Settings.model_validate(value["settings"])
-            update = {"name": value["name"], "note": value["note"], "settings": settings, **lists}
-            document = self.document.model_copy(update=update)
-            Document.model_validate(
-                {**document.model_dump(include={"format", "version", "name", "note"}), "settings": value["settings"]}
-            )
-        except ValidationError as failure:
-            raise BadInput(issues_of(failure, value)) from None
+        document = self.document.model_copy(update={**_head(value), **lists})
         issues = proposal_issues(document, self.document) or reference_issues(document)
         if issues:
-            raise BadInput(list(dict.fromkeys(issues))[:100])
-        return document
+            raise BadInput(list(dict.fromkeys(issues))[:MOST_ISSUES_TOLD])
+        return self._with(value, document)
+
+    def _with(self, value: Json, document: Document) -> KnownJob:
+        """Return the edited job; things that were read anew are written as they were understood."""
+        things = dict(self.things)
+        written = {**value, **_head_written(document)}
+        for name in LISTS:
+            if value.get(name) is self.value[name]:
+                continue
+            pieces = []
+            for piece, thing in zip(value.get(name, []), getattr(document, name), strict=True):
+                known = piece if id(piece) in self.things else thing.model_dump(mode="json")
+                things[id(known)] = thing
+                pieces.append(known)
+            written[name] = pieces
+        return KnownJob(written, document, things)
 
     def _list(self, name: str, value: Json) -> list[Thing]:
         pieces = value.get(name, [])
@@ -69,11 +75,25 @@ class KnownJob:
             raise BadInput(
                 [Issue("too_long", name, f"there are more than {MOST_THINGS}.", f"Keep at most {MOST_THINGS}.")]
             )
-        return [self.things.get(id(piece)) or self._read(name, piece, value) for piece in pieces]
+        return [self.things.get(id(piece)) or _read(name, piece) for piece in pieces]
 
-    def _read(self, name: str, piece: Json, value: Json) -> Thing:
-        try:
-            return LISTS[name].model_validate(piece)
-        except ValidationError as failure:
-            located = [{**error, "loc": (name, str(piece.get("id", "?")), *error["loc"])} for error in failure.errors()]
-            raise BadInput([issue_of("", error) for error in located]) from None
+
+def _head(value: Json) -> dict[str, Any]:
+    """Return the job's own properties and its settings, read."""
+    try:
+        head = Document.model_validate({name: part for name, part in value.items() if name not in LISTS})
+    except ValidationError as failure:
+        raise BadInput(issues_of(failure, value)) from None
+    return {"name": head.name, "note": head.note, "settings": head.settings}
+
+
+def _head_written(document: Document) -> Json:
+    return {"name": document.name, "note": document.note, "settings": document.settings.model_dump(mode="json")}
+
+
+def _read(name: str, piece: Json) -> Thing:
+    try:
+        return LISTS[name].model_validate(piece)
+    except ValidationError as failure:
+        located = [{**error, "loc": (name, str(piece.get("id", "?")), *error["loc"])} for error in failure.errors()]
+        raise BadInput([issue_of("", error) for error in located]) from None

@@ -15,10 +15,12 @@ from sqlalchemy.orm import Session, undefer
 from nelvor.errors import BadInput, Conflict, NotFound, Refused, SaveReused
 from nelvor.model.changes.differences import Difference, between
 from nelvor.model.changes.merge import Joined, join, taking_mine
-from nelvor.model.changes.operations import Operation, apply
+from nelvor.model.changes.operations import Operation
 from nelvor.model.document import LISTS, Document
+from nelvor.model.edited import KnownJob
 from nelvor.model.parse import parse_bytes, parse_value
 from nelvor.rulebook.rules import rulebook
+from nelvor.store.known_jobs import known_jobs
 from nelvor.store.packing import packed, unpacked
 from nelvor.store.tables import HistoryEntry, Job, Judgement, Member, Revision
 
@@ -87,14 +89,18 @@ def document_of(revision: Revision) -> Document:
     return parse_bytes(unpacked(revision.packed).encode())
 
 
-def json_of(revision: Revision) -> Json:
-    """Return the document of a revision as JSON in the present version."""
-    return document_of(revision).model_dump(mode="json")
+def known_job(session: Session, job: Job, number: int) -> KnownJob:
+    """Return a revision of a job that was found for this member, ready to be edited.
+
+    Raises:
+        NotFound: the job has no revision of that number.
+    """
+    return known_jobs.of(job.id, number, lambda: KnownJob.of(document_of(find_revision(session, job, number))))
 
 
 def document_text(document: Document) -> str:
     """Return the document as stored and exported: stable order, readable."""
-    return json.dumps(document.model_dump(mode="json"), ensure_ascii=False, indent=1)
+    return document.model_dump_json(indent=1)
 
 
 def judgement_of(session: Session, revision: Revision) -> Judgement | None:
@@ -148,20 +154,19 @@ def save(session: Session, member: Member, job_id: str, wanted: Save) -> Revisio
     """
     require_writer(member)
     job = find_job(session, member, job_id)
-    base = find_revision(session, job, wanted.base)
+    base = known_job(session, job, wanted.base)
     for _ in range(TRIES_TO_BE_NEXT):
         before = _saved_before(session, job, wanted)
         if before is not None:
             return _answered_again(session, job, before)
         head = job.head
-        mine = parse_value(apply(json_of(base), wanted.operations))
+        mine = base.edited(wanted.operations)
         joined = None if head == wanted.base else _joined(session, job, base, head, mine)
         job = find_job(session, member, job_id, lock=True)
         if job.head == head and _saved_before(session, job, wanted) is None:
             return _saved(session, member, job, wanted, mine, joined)
         session.rollback()
         job = find_job(session, member, job_id)
-        base = find_revision(session, job, wanted.base)
     raise Refused("Others save this job all the time; try again in a moment.")
 
 
@@ -176,14 +181,14 @@ def _saved_before(session: Session, job: Job, wanted: Save) -> Revision | None:
 def _answered_again(session: Session, job: Job, before: Revision) -> Revision:
     """Answer a repeated save as it was answered then, a collision too."""
     if before.kind == "sibling" and before.met is not None and before.base is not None:
-        base = find_revision(session, job, before.base)
-        raise _conflict(session, job, before, _joined(session, job, base, before.met, document_of(before)))
+        base, mine = (known_job(session, job, number) for number in (before.base, before.number))
+        raise _conflict(session, job, before, _joined(session, job, base, before.met, mine))
     return before
 
 
-def _joined(session: Session, job: Job, base: Revision, met: int, mine: Document) -> Joined:
-    theirs = json_of(find_revision(session, job, met))
-    found = join(json_of(base), theirs, mine.model_dump(mode="json"))
+def _joined(session: Session, job: Job, base: KnownJob, met: int, mine: KnownJob) -> Joined:
+    theirs = known_job(session, job, met).value
+    found = join(base.value, theirs, mine.value)
     try:
         parse_value(found.document)
     except BadInput:  # what cannot be joined to a valid whole collides as a whole
@@ -191,9 +196,10 @@ def _joined(session: Session, job: Job, base: Revision, met: int, mine: Document
     return found
 
 
-def _saved(session: Session, member: Member, job: Job, wanted: Save, mine: Document, joined: Joined | None) -> Revision:
+def _saved(session: Session, member: Member, job: Job, wanted: Save, mine: KnownJob, joined: Joined | None) -> Revision:
     number, collides = job.last_number + 1, joined is not None and bool(joined.collisions)
-    document = parse_value(joined.document) if joined is not None and not collides else mine
+    kept = KnownJob.of(parse_value(joined.document)) if joined is not None and not collides else mine
+    document = kept.document
     revision = _append(
         session,
         member,
@@ -207,6 +213,7 @@ def _saved(session: Session, member: Member, job: Job, wanted: Save, mine: Docum
         digest=wanted.digest,
         summary=wanted.summary,
     )
+    known_jobs.keep(job.id, number, kept)
     job.last_number = number
     if joined is not None and collides:
         note(session, member, job, "conflict", f"revision {number} kept beside {job.head}")
@@ -220,7 +227,7 @@ def _saved(session: Session, member: Member, job: Job, wanted: Save, mine: Docum
 def _conflict(session: Session, job: Job, sibling: Revision, joined: Joined) -> Conflict:
     assert sibling.met is not None  # a sibling met another revision
     theirs = find_revision(session, job, sibling.met)
-    mine = json_of(sibling)
+    mine = known_job(session, job, sibling.number).value
     collisions = [
         {
             **vars(item),
@@ -233,7 +240,7 @@ def _conflict(session: Session, job: Job, sibling: Revision, joined: Joined) -> 
         mine=sibling.number,
         theirs=theirs.number,
         author=theirs.author,
-        theirs_document=json_of(theirs),
+        theirs_document=known_job(session, job, theirs.number).value,
         joining=list(joined.from_theirs),
         collisions=collisions,
     )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from nelvor.model.document import Document
 from nelvor.report.check import Report
 from nelvor.report.wire import ReportOut, WorkingOut, report_out, working_out
 from nelvor.store import jobs
@@ -16,10 +15,8 @@ def _report(job_id: str, body: wire.EditBody) -> Report:
     store = database()
     job = jobs.find_job(store, current_member(), job_id)
 
-    def load() -> Document:
-        return jobs.document_of(jobs.find_revision(store, job, body.base))
-
-    return reports.of_edit((str(job.id), body.base), load, body.operations, body.state)
+    base = f"{job.id} {body.base}"
+    return reports.of_edit(base, lambda: jobs.known_job(store, job, body.base), body.operations, body.state)
 
 
 @api.route("POST", "/jobs/<job_id>/check", body=wire.EditCheckBody, answer=ReportOut)

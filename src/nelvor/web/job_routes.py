@@ -94,7 +94,7 @@ def read_job(job_id: str) -> wire.JobOut:
 def export_job(job_id: str) -> Response:
     """Return the newest document as a file."""
     job = jobs.find_job(database(), current_member(), job_id)
-    document = jobs.json_of(jobs.find_revision(database(), job, job.head))
+    document = jobs.known_job(database(), job, job.head).value
     log = [entry.model_dump(mode="json") for entry in field_log.entries(database(), job)]
     text = json.dumps({**document, **({SECTION: log} if log else {})}, ensure_ascii=False, indent=1)
     return _file(text.encode(), "application/json", f"{_file_name(job)}.json")

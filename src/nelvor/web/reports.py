@@ -19,10 +19,7 @@ from nelvor.web.heavy import turns
 
 MOST_KEPT = 12
 
-MOST_BASES = 8
-
 Key = tuple[str, State]
-Base = tuple[str, int]
 
 
 class Reports:
@@ -31,7 +28,6 @@ class Reports:
     def __init__(self, most: int = MOST_KEPT) -> None:
         self._most = most
         self._kept: OrderedDict[Key, Report] = OrderedDict()
-        self._bases: OrderedDict[Base, KnownJob] = OrderedDict()
         self._lock = Lock()
 
     def of(self, value: Any, state: State) -> Report:
@@ -43,25 +39,14 @@ class Reports:
         """
         return self._of(digest_of(value), state, lambda: parse_value(value))
 
-    def of_edit(self, base: Base, load: Callable[[], Document], operations: list[Operation], state: State) -> Report:
-        """Return the report of a stored revision with operations on it; ``load`` reads the revision where it is not known.
+    def of_edit(self, base: str, known: Callable[[], KnownJob], operations: list[Operation], state: State) -> Report:
+        """Return the report of a stored revision, named by ``base``, with operations on it.
 
         Raises:
             BadInput, UnknownEdition, Busy: as ``of``.
         """
         key = f"{base} {digest_of([operation.model_dump(mode='json') for operation in operations])}"
-        return self._of(key, state, lambda: self._known(base, load).edited(operations))
-
-    def _known(self, base: Base, load: Callable[[], Document]) -> KnownJob:
-        with self._lock:
-            known = self._bases.get(base)
-        if known is None:
-            known = KnownJob.of(load())
-            with self._lock:
-                self._bases[base] = known
-                while len(self._bases) > MOST_BASES:
-                    self._bases.popitem(last=False)
-        return known
+        return self._of(key, state, lambda: known().edited(operations).document)
 
     def _of(self, content: str, state: State, read: Callable[[], Document]) -> Report:
         key = (content, state)

@@ -50,6 +50,8 @@ export type Action =
   | { type: "told-homeless" };
 
 const MOST_SINCE = 300;
+/** In an outage later steps join the last one that waits, so that all are sent soon when the server is back. */
+const MOST_WAITING = 20;
 
 export function newSaveId(): string {
   return crypto.randomUUID();
@@ -73,7 +75,8 @@ export function begin(document: Document, base: number, pending: Pending[] = [])
 
 function waiting(work: Work, summary: string, operations: Operation[], key: string | null): Pending[] {
   const last = work.pending.at(-1);
-  if (last && !last.sent && key !== null && last.key === key)
+  const many = work.pending.length >= MOST_WAITING;
+  if (last && !last.sent && (many || (key !== null && last.key === key)))
     return [...work.pending.slice(0, -1), { ...last, summary, operations: shorter(last.operations, operations) }];
   const added = { save_id: newSaveId(), summary: summary.slice(0, 200), operations, key, base: null, sent: false };
   return [...work.pending, added];

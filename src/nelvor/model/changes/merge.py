@@ -211,17 +211,43 @@ def taking_mine(joined: Json, mine: Json, collision: Collision) -> tuple[Operati
 
 
 def _brought_back(joined: Json, mine: Json, list_name: str, thing_id: str) -> Iterator[Operation]:
-    """Bring a thing back as mine has it, with all of mine that went with it."""
+    """Bring a thing back as mine has it, with all of mine that it needs and all that went with those."""
     there = {thing["id"] for name in LISTS for thing in joined.get(name, [])}
-    along = {thing_id, *(item for _, item in removal(mine, "existing", list_name, thing_id).gone)}
+    own = {thing["id"]: (name, thing) for name in LISTS for thing in mine.get(name, [])}
+    wanted: set[str] = set()
+    waiting = [(list_name, thing_id)]
+    while waiting:
+        name, item_id = waiting.pop()
+        if item_id in wanted or item_id not in own:
+            continue
+        along = [item for _, item in removal(mine, "existing", name, item_id).gone]
+        wanted.update(along)
+        needed = [target for item in along for target in _named_by(*own[item])]
+        waiting += [(own[item][0], item) for item in needed if item not in there and item in own]
     for name in LISTS:
         for thing in mine.get(name, []):
-            if thing["id"] not in along:
-                continue
-            if thing["id"] in there:
-                yield from _changes_of(name, _by_id(joined, name)[thing["id"]], thing)
-            else:
+            if thing["id"] in wanted and thing["id"] not in there:
                 yield Insert(list=name, thing=thing)
+    if thing_id in there:
+        yield from _changes_of(list_name, _by_id(joined, list_name)[thing_id], own[thing_id][1])
+    yield from _named_again(joined, mine, wanted - there)
+
+
+def _named_again(joined: Json, mine: Json, back: set[str]) -> Iterator[Operation]:
+    """What was set loose from things that come back names them again, where it names nothing else."""
+    for name, fields in REFERENCES.items():
+        here = _by_id(joined, name)
+        for thing in mine.get(name, []):
+            for field in fields:
+                if thing.get(field) in back and thing["id"] in here and here[thing["id"]].get(field) is None:
+                    yield Put(list=name, id=thing["id"], field=field, value=thing[field])
+
+
+def _named_by(list_name: str, thing: Json) -> Iterator[str]:
+    for field in REFERENCES.get(list_name, {}):
+        for target in (thing.get(field), (thing.get("proposed") or {}).get(field)):
+            if target is not None:
+                yield target
 
 
 # -- from one document to another ----------------------------------------------------------------
