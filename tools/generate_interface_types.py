@@ -52,6 +52,14 @@ def model_facts() -> str:
             name: {field: {"lists": list(item.lists), "kind": item.kind} for field, item in fields.items()}
             for name, fields in REFERENCES.items()
         },
+        "defaults": {
+            name: {
+                field: facts.get_default(call_default_factory=True)
+                for field, facts in model.model_fields.items()
+                if not facts.is_required()
+            }
+            for name, model in LISTS.items()
+        },
         "new_enclosures": new_things.as_data(),
         "always_continuous": sorted(ALWAYS_CONTINUOUS),
         "words": shared_words(),

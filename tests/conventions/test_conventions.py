@@ -29,7 +29,7 @@ MAY_IMPORT = {
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
     "store": {"errors", "model", "rulebook", "report", "demo"},
     "cli": {"errors", "figures", "model", "report", "store"},
-    "web": {"errors", "exchange", "figures", "model", "rulebook", "report", "paper", "store"},
+    "web": {"errors", "exchange", "judges", "figures", "model", "rulebook", "report", "paper", "store"},
 }
 CORE = ("errors", "model", "rulebook", "working", "topology", "clauses", "judges", "report", "figures")
 OUTSIDE_THE_CORE = {"flask", "sqlalchemy", "psycopg", "reportlab", "alembic", "werkzeug"}

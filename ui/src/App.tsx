@@ -1,7 +1,7 @@
 /** Who is signed in, and which page is shown. */
 import { useCallback, useEffect, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { ApiFailure, call, rememberCsrf, type Session } from "./api/client";
+import { call, rememberCsrf, type Session, messageOf } from "./api/client";
 import { FiguresPage } from "./figures/FiguresPage";
 import { JobPage } from "./job/JobPage";
 import { JobsPage } from "./jobs/JobsPage";
@@ -24,10 +24,10 @@ export function App() {
     const ask = () =>
       call<Session>("GET", "/session")
         .then((session) => stopped || accept(session))
-        .catch((failure: ApiFailure) => {
+        .catch((failure: unknown) => {
           if (stopped) return;
-          setLoaded({ kind: "failed", message: failure.message });
-          timer = setTimeout(ask, RETRY_MS);
+          setLoaded({ kind: "failed", message: messageOf(failure) });
+          timer = setTimeout(() => void ask(), RETRY_MS);
         });
     let timer: ReturnType<typeof setTimeout> | undefined;
     void ask();

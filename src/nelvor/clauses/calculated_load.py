@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
+from collections.abc import Hashable
 from dataclasses import dataclass, field
 from fractions import Fraction
 
@@ -71,6 +72,12 @@ class Methods:
     multifamily: bool = False
     whole: dict[str, int] = field(default_factory=dict)
     climate_added: frozenset[str] = frozenset()
+
+    @property
+    def as_values(self) -> Hashable:
+        """The same as plain values, to tell two of them apart."""
+        of_unit, whole = (tuple(sorted(item.items())) for item in (self.of_unit, self.whole))
+        return of_unit, self.other, self.multifamily, whole, self.climate_added
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ from nelvor.clauses.load_kind import (
 )
 from nelvor.errors import CannotCompute
 from nelvor.judges.answer import Answer, Subject
+from nelvor.judges.memory import Memory
 from nelvor.model.things import Run
 from nelvor.model.voltages import COMPUTED_SYSTEMS, THREE_PHASE
 from nelvor.rulebook.rules import Rules
@@ -72,7 +73,7 @@ class LevelAnswer(Answer):
     level: LevelLoad | LoadUnknown
 
 
-def level_answers(site: Site, rules: Rules) -> dict[str, LevelAnswer]:
+def level_answers(site: Site, rules: Rules, memory: Memory | None = None) -> dict[str, LevelAnswer]:
     """Return the load at every enclosure as an answer, by the enclosure's id."""
     return {
         enclosure_id: LevelAnswer(
@@ -82,28 +83,52 @@ def level_answers(site: Site, rules: Rules) -> dict[str, LevelAnswer]:
             working=level.recorder if isinstance(level, LevelLoad) else Recorder(rules),
             level=level,
         )
-        for enclosure_id, level in level_loads(site, rules).items()
+        for enclosure_id, level in level_loads(site, rules, memory or Memory()).items()
     }
 
 
-def level_loads(site: Site, rules: Rules) -> LevelLoads:
-    """Return the load at every enclosure, each level from all loads beneath it. Linear in their number."""
-    tallies: dict[str, Tally | LoadUnknown] = {}
-    methods = methods_of(site)
-    levels: LevelLoads = {}
+def level_loads(site: Site, rules: Rules, memory: Memory) -> LevelLoads:
+    """Return the load at every enclosure, each level from all loads beneath it. Linear in their number.
+
+    A level whose loads and everything beneath are the same as before is not worked out again.
+    """
+    worked: dict[str, _Worked] = {}
+    methods, settings = methods_of(site), site.document.settings
+    whole = methods.as_values
     for enclosure_id in reversed(site.feeds.outward):
         if enclosure_id not in site.enclosures:
             continue
-        tally = _tally_beneath(site, enclosure_id, rules, tallies)
-        tallies[enclosure_id] = tally
-        if isinstance(tally, LoadUnknown):
-            levels[enclosure_id] = tally
-            continue
-        try:
-            levels[enclosure_id] = calculate(enclosure_id, tally, _computed_system(site, enclosure_id), rules, methods)
-        except CannotCompute as reason:
-            levels[enclosure_id] = LoadUnknown(enclosure_id, reason)
-    return levels
+        runs = site.feeds.supplying_from.get(enclosure_id, [])
+        beneath = [worked[below] for run in runs if (below := site.downstream_of(run)) in worked]
+        transformers = [site.transformer_of_secondary.get(run.from_part) for run in runs]
+        loads = site.loads_in.get(enclosure_id, [])
+        by_space = tuple(site.connection_of(load) for load in loads)
+        building = site.building_words(enclosure_id) if settings.other_load_method == "farm" else ""
+        values = (enclosure_id, site.system_at(enclosure_id), site.legs_at[enclosure_id], by_space, building, whole)
+
+        def work(enclosure_id: str = enclosure_id) -> _Worked:
+            return _level(site, enclosure_id, rules, worked, methods)
+
+        worked[enclosure_id] = memory.recall("level", [*loads, *beneath, *transformers, rules], values, work)
+    return {enclosure_id: item.level for enclosure_id, item in worked.items()}
+
+
+@dataclass(frozen=True)
+class _Worked:
+    """The loads beneath a level as they are counted, and the level worked out."""
+
+    tally: Tally | LoadUnknown
+    level: LevelLoad | LoadUnknown
+
+
+def _level(site: Site, enclosure_id: str, rules: Rules, worked: dict[str, _Worked], methods: Methods) -> _Worked:
+    tally = _tally_beneath(site, enclosure_id, rules, worked)
+    if isinstance(tally, LoadUnknown):
+        return _Worked(tally, tally)
+    try:
+        return _Worked(tally, calculate(enclosure_id, tally, _computed_system(site, enclosure_id), rules, methods))
+    except CannotCompute as reason:
+        return _Worked(tally, LoadUnknown(enclosure_id, reason))
 
 
 def _computed_system(site: Site, enclosure_id: str) -> str:
@@ -118,9 +143,7 @@ def _computed_system(site: Site, enclosure_id: str) -> str:
     return system
 
 
-def _tally_beneath(
-    site: Site, enclosure_id: str, rules: Rules, tallies: dict[str, Tally | LoadUnknown]
-) -> Tally | LoadUnknown:
+def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str, _Worked]) -> Tally | LoadUnknown:
     try:
         loads, system = site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id)
         farm = site.document.settings.other_load_method == "farm"
@@ -130,11 +153,12 @@ def _tally_beneath(
     except CannotCompute as reason:
         return LoadUnknown(enclosure_id, reason)
     for run in site.feeds.supplying_from.get(enclosure_id, []):
-        beneath = tallies.get(site.downstream_of(run))
+        below = worked.get(site.downstream_of(run))
+        if below is None:
+            continue
+        beneath = below.tally
         if isinstance(beneath, LoadUnknown):
             return LoadUnknown(enclosure_id, beneath.reason)
-        if beneath is None:
-            continue
         try:
             tally.update(_through_transformer(site, run, beneath))
         except CannotCompute as reason:
@@ -176,5 +200,4 @@ def carries_entire_unit(site: Site, levels: LevelLoads, enclosure_id: str) -> bo
     if len(units) != 1 or OTHER in units:
         return False
     unit = next(iter(units))
-    whole = sum(load.quantity for load in site.document.loads if load.dwelling_unit_id == unit)
-    return sum(level.tally.values()) == whole
+    return sum(level.tally.values()) == site.pieces_of_unit[unit]

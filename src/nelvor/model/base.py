@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
@@ -42,8 +43,10 @@ class Thing(Part):
     proposed: dict[str, Any] = Field(default_factory=dict)
 
     def as_proposed(self) -> Thing:
-        """Return this thing with its proposed properties in place of the existing ones."""
-        if not self.proposed:
-            return self
+        """Return this thing with its proposed properties in place of the existing ones; the same object each time."""
+        return self._proposed_self if self.proposed else self
+
+    @cached_property
+    def _proposed_self(self) -> Thing:
         merged = self.model_dump(exclude={"proposed"}) | self.proposed
         return type(self).model_validate(merged)

@@ -45,7 +45,10 @@ class KnownJob:
             return self
         value = apply(self.value, list(operations))
         lists = {name: self._list(name, value) for name in LISTS}
-        document = self.document.model_copy(update={**_head(value), **lists})
+        head = _head(value)
+        if head["settings"] == self.document.settings:
+            head["settings"] = self.document.settings
+        document = self.document.model_copy(update={**head, **lists})
         issues = proposal_issues(document, self.document) or reference_issues(document)
         if issues:
             raise BadInput(list(dict.fromkeys(issues))[:MOST_ISSUES_TOLD])

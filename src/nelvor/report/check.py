@@ -12,6 +12,7 @@ from nelvor.judges.answer import Answer
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.level_loads import LevelLoads
+from nelvor.judges.memory import Memory
 from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
@@ -101,16 +102,19 @@ class Report:
         return sum(finding.outcome == outcome for finding in self.findings)
 
 
-def check(document: Document, state: State = "proposed") -> Report:
-    """Return the complete report of a document in one state.
+def check(document: Document, state: State = "proposed", memory: Memory | None = None) -> Report:
+    """Return the complete report of a document in one state; a memory spares working out what an edit left alone.
 
     Raises:
         UnknownEdition: the job's edition is not in the rulebook.
     """
     resolved = resolve(document, state)
-    rules = rulebook().resolve(document.settings.edition, resolved.amendments)
+    memory, edition = memory or Memory(), document.settings.edition
+    rules = memory.recall(
+        "rules", resolved.amendments, edition, lambda: rulebook().resolve(edition, resolved.amendments)
+    )
     site = Site(resolved, taken_ids(document.things()))
-    checking = worked_out(site, rules)
+    checking = worked_out(site, rules, memory)
     verdicts = [
         verdict
         for subject in SUBJECTS

@@ -42,7 +42,7 @@ class EditionChangeOut(Wire):
 
 
 Key = tuple[str, str, str]
-LABELS = {"demand": "calculated load", "neutral": "neutral load"}
+LABELS = {("level", "demand"): "calculated load", ("level", "neutral"): "neutral load"}
 
 
 def edition_change(before: Report, after: Report) -> EditionChangeOut:
@@ -79,7 +79,7 @@ def _figures(report: Report) -> dict[Key, FigureOut]:
         for thing_id, answer in report.of(subject.kind).items():
             for name, figure in answer.figures.items():
                 part, _, stretch_id = name.partition(":")
-                label = f"{subject.title.lower()}: {part}" if not subject.shown_apart else LABELS.get(part, part)
+                label = LABELS.get((subject.kind, part), f"least {part}" if subject.kind == "box" else part)
                 found[subject.kind, stretch_id or thing_id, label] = figure_out(figure)
     return found
 

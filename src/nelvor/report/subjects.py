@@ -14,6 +14,7 @@ from nelvor.judges.bonds import BondAnswer, bond_answers
 from nelvor.judges.boxes import BoxAnswer, box_answers
 from nelvor.judges.electrodes import electrode_answers
 from nelvor.judges.level_loads import LevelAnswer, LevelLoads, level_answers
+from nelvor.judges.memory import Memory
 from nelvor.judges.panel import panel_answers
 from nelvor.judges.run import RunAnswer, solve_runs
 from nelvor.judges.spare_capacity import capacity_answers
@@ -28,6 +29,7 @@ class Checking:
 
     site: Site
     rules: Rules
+    memory: Memory = field(default_factory=Memory)
     answers: dict[str, Mapping[str, Answer]] = field(default_factory=dict)
 
     def of(self, kind: str) -> Mapping[str, Any]:
@@ -66,8 +68,8 @@ class SubjectKind:
 
 
 SUBJECTS = (
-    SubjectKind("level", "Loads", lambda so_far: level_answers(so_far.site, so_far.rules)),
-    SubjectKind("run", "Runs", lambda so_far: solve_runs(so_far.site, so_far.rules, so_far.levels)),
+    SubjectKind("level", "Loads", lambda so_far: level_answers(so_far.site, so_far.rules, so_far.memory)),
+    SubjectKind("run", "Runs", lambda so_far: solve_runs(so_far.site, so_far.rules, so_far.levels, so_far.memory)),
     SubjectKind("bond", "Neutral and ground", lambda so_far: bond_answers(so_far.site, so_far.rules, so_far.runs)),
     SubjectKind(
         "electrode",
@@ -94,9 +96,9 @@ SUBJECTS = (
 )
 
 
-def worked_out(site: Site, rules: Rules) -> Checking:
+def worked_out(site: Site, rules: Rules, memory: Memory) -> Checking:
     """Work out every kind of answer in turn, each resting on those before it."""
-    so_far = Checking(site, rules)
+    so_far = Checking(site, rules, memory)
     for subject in SUBJECTS:
         so_far.answers[subject.kind] = subject.solve(so_far)
     return so_far

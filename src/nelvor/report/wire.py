@@ -263,7 +263,10 @@ def figure_out(figure: Figure, key: str = "") -> FigureOut:
     """Return a figure for reading, with its identity."""
     value = figure.step.value
     number = float(value) if isinstance(value, Fraction) else None
-    return FigureOut(value=figure.text, number=number, unit=figure.unit, section=figure.step.section, key=key)
+    # Built without being checked again: its parts come from our own steps, and a report holds thousands.
+    return FigureOut.model_construct(
+        value=figure.text, number=number, unit=figure.unit, section=figure.step.section, key=key
+    )
 
 
 def _figures(answer: Answer) -> dict[str, FigureOut]:

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Protocol, TypeVar
 
 from nelvor.model.base import Thing
@@ -47,6 +47,7 @@ class Identified(Protocol):
 T = TypeVar("T", bound=Identified)
 
 
+@lru_cache(maxsize=65536)
 def natural(thing_id: str) -> list[tuple[int, str]]:
     """Return what ids are ordered by: numbers within them count as numbers, so that p2 comes before p10."""
     return [(int(part), "") if part.isdigit() else (-1, part) for part in DIGITS.split(thing_id) if part]
@@ -147,6 +148,15 @@ class LookUps:
     @cached_property
     def loads_in(self) -> dict[str, list[Load]]:
         return grouped(self.document.loads, lambda item: item.enclosure_id)
+
+    @cached_property
+    def pieces_of_unit(self) -> Counter[str]:
+        """How many pieces of load each dwelling unit has on the whole site."""
+        found: Counter[str] = Counter()
+        for load in self.document.loads:
+            if load.dwelling_unit_id:
+                found[load.dwelling_unit_id] += load.quantity
+        return found
 
     @cached_property
     def sources_in(self) -> dict[str, list[Source]]:

@@ -14,7 +14,7 @@ from flask_wtf.csrf import CSRFProtect
 
 from nelvor.model.parse import LARGEST_DOCUMENT_BYTES
 from nelvor.store.database import connect
-from nelvor.web import faults
+from nelvor.web import compress, faults
 from nelvor.web.judging import Judging
 from nelvor.web.routes import api
 from nelvor.web.session import close_database
@@ -63,6 +63,7 @@ def create_app(database_url: str, secret_key: str, demo: bool = False, interface
     CSRFProtect(app)
     app.register_blueprint(api.blueprint)
     faults.register(app)
+    compress.register(app)
     app.teardown_appcontext(close_database)
     _serve_interface(app, interface)
     return app

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from threading import Lock
 from typing import Any
 
+from nelvor.judges.memory import Memory
 from nelvor.model.changes.operations import Operation
 from nelvor.model.document import Document
 from nelvor.model.edited import KnownJob
@@ -28,6 +29,7 @@ class Reports:
     def __init__(self, most: int = MOST_KEPT) -> None:
         self._most = most
         self._kept: OrderedDict[Key, Report] = OrderedDict()
+        self._memory = Memory()
         self._lock = Lock()
 
     def of(self, value: Any, state: State) -> Report:
@@ -55,7 +57,7 @@ class Reports:
                 self._kept.move_to_end(key)
                 return self._kept[key]
         with turns.turn():
-            report = check(read(), state)
+            report = check(read(), state, self._memory)
         with self._lock:
             self._kept[key] = report
             while len(self._kept) > self._most:

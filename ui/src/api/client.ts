@@ -24,6 +24,11 @@ export class ApiFailure extends Error {
   }
 }
 
+/** What to tell a person of a failure of any kind. */
+export function messageOf(failure: unknown): string {
+  return failure instanceof Error ? failure.message : "Something went wrong.";
+}
+
 let csrf = "";
 
 export function rememberCsrf(token: string): void {

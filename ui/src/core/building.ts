@@ -34,7 +34,7 @@ function afterInserts(document: Document, operations: Operation[]): Partial<Docu
       const list = operation.list as ListName;
       lists[list] = [...(lists[list] ?? listOf(document, list)), operation.thing as unknown as Thing];
     }
-  return lists as Partial<Document>;
+  return lists;
 }
 
 /** Feed a new enclosure from a source or an enclosure. */

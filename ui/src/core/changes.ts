@@ -1,17 +1,20 @@
 /** The same small operations as the server's mends: applied here, undone by their inverse. */
 import type { Schemas } from "../api/client";
+import facts from "../api/model.json";
 import { find, listOf, type Document, type ListName, type State, type Thing } from "./document";
 
 export type Operation =
   Schemas["Put"] | Schemas["Drop"] | Schemas["Insert"] | Schemas["Delete"] | Schemas["PutSetting"];
 
-/** The operation that adds a thing at the end of its list, or at a place of it. */
+const DEFAULTS = facts.defaults as Record<string, Record<string, unknown>>;
+
+/** The operation that adds a thing, whole with the defaults of the model, at the end of its list or at a place of it. */
 export function insert(list: string, thing: object, at: number | null = null): Operation {
-  return { op: "insert", list, thing: thing as Record<string, unknown>, at };
+  return { op: "insert", list, thing: { ...DEFAULTS[list], ...thing }, at };
 }
 
 function changed(document: Document, list: string, things: Thing[]): Document {
-  return { ...document, [list]: things } as Document;
+  return { ...document, [list]: things };
 }
 
 function withThing(document: Document, list: string, id: string, change: (thing: Thing) => Thing): Document {
@@ -31,7 +34,7 @@ function applyOne(document: Document, operation: Operation): Document {
   switch (operation.op) {
     case "setting":
       return operation.field === "name" || operation.field === "note"
-        ? ({ ...document, [operation.field]: operation.value } as Document)
+        ? { ...document, [operation.field]: operation.value }
         : { ...document, settings: { ...document.settings, [operation.field]: operation.value } };
     case "insert": {
       const things = [...listOf(document, operation.list as ListName)];

@@ -32,7 +32,7 @@ export interface Thing {
 }
 
 export function listOf(document: Document, list: ListName): Thing[] {
-  return (document[list] ?? []) as Thing[];
+  return document[list] ?? [];
 }
 
 export function find<T>(things: T[] | undefined, id: string | null | undefined): T | undefined {

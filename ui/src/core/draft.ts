@@ -12,12 +12,13 @@ export class Draft {
 
   add(list: ListName, wish: string, thing: Record<string, unknown>): string {
     const id = freshId(this.document, wish);
-    const whole = { ...thing, id, standing: this.standing };
-    this.operations.push(insert(list, whole));
+    const added = insert(list, { ...thing, id, standing: this.standing });
+    this.operations.push(added);
+    const whole = added.op === "insert" ? added.thing : {};
     this.document = {
       ...this.document,
       [list]: [...listOf(this.document, list), whole as unknown as Thing],
-    } as Document;
+    };
     return id;
   }
 }

@@ -35,10 +35,11 @@ export function fitOut(document: Document, draft: Draft, id: string, kind: NewKi
   const entry = NEW_ENCLOSURES[kind];
   const made: Record<string, string> = { box: id };
   for (const part of entry.parts) {
-    const values = Object.entries(part.values).map(([name, value]) => [name, filledIn(value, made)]);
+    const values: Record<string, unknown> = {};
+    for (const [name, value] of Object.entries(part.values)) values[name] = filledIn(value, made);
     const own = part.list === "transformers" ? { secondary_system: secondarySystem(document, fromId) } : {};
     made[part.key] = draft.add(part.list as ListName, `${id}-${part.ending}`, {
-      ...Object.fromEntries(values),
+      ...values,
       ...own,
     });
   }
@@ -61,7 +62,7 @@ export function hotsAt(document: Document, fromId: string): string[] {
   const feeding = transformer ? undefined : feedingRun(document, fromId);
   const own = (document.conductors ?? [])
     .filter((item) => item.run_id === feeding?.id && item.role.startsWith("L"))
-    .map((item) => String(item.role));
+    .map((item) => item.role);
   if (own.length) return own.sort();
   const system = transformer?.secondary_system ?? systemOf(document);
   return THREE_PHASE.has(system) ? ["L1", "L2", "L3"] : ["L1", "L2"];

@@ -1,6 +1,6 @@
 /** A stateless question about the document as it stands: asked again whenever it changes, the newest answer is kept. */
 import { useEffect, useState } from "react";
-import { ApiFailure, call, type Issue } from "../api/client";
+import { ApiFailure, call, type Issue, messageOf } from "../api/client";
 
 export interface Asked<T> {
   answer: T | null;
@@ -18,10 +18,10 @@ export function useAnswer<T>(path: string, body: unknown): Asked<T> {
     const timer = setTimeout(() => {
       call<T>("POST", path, text, abort.signal)
         .then((answer) => setAsked({ answer, fault: null, issues: [] }))
-        .catch((failure: Error) => {
+        .catch((failure: unknown) => {
           if (abort.signal.aborted) return;
           const issues = failure instanceof ApiFailure ? failure.issues : [];
-          setAsked((before) => ({ ...before, fault: failure.message, issues }));
+          setAsked((before) => ({ ...before, fault: messageOf(failure), issues }));
         });
     }, PAUSE_MS);
     return () => {

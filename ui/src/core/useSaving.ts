@@ -62,7 +62,7 @@ export function useSaving(jobId: string, work: Work, dispatch: Dispatch<Action>,
     }
     const failed = failures.current;
     const pause = failed ? Math.min(FIRST_RETRY_MS * 2 ** (failed - 1), LONGEST_RETRY_MS) : count > 1 ? 0 : PAUSE_MS;
-    const timer = setTimeout(async () => {
+    const send = async () => {
       busy.current = true;
       dispatch({ type: "sending", save_id: next.save_id, base });
       const { save_id, summary, operations } = next;
@@ -80,7 +80,8 @@ export function useSaving(jobId: string, work: Work, dispatch: Dispatch<Action>,
         busy.current = false;
         setAttempt((number) => number + 1);
       }
-    }, pause);
+    };
+    const timer = setTimeout(() => void send(), pause);
     return () => clearTimeout(timer);
   }, [next, base, jobId, mayWrite, held, heldBy, trouble, attempt, count, dispatch]);
 

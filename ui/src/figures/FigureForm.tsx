@@ -116,7 +116,7 @@ function Editor({
   const common = { id, className: BOX, "aria-invalid": invalid, "aria-describedby": describedBy, "aria-label": label };
   if (control.kind === "choice" || control.kind === "yes_no") {
     const options = control.kind === "choice" ? control.options : [true, false];
-    const chosen = value === null || value === undefined ? "" : String(value);
+    const chosen = textOf(value);
     return (
       <select
         {...common}
@@ -137,7 +137,7 @@ function Editor({
       {...common}
       inputMode={control.kind === "number" ? "decimal" : undefined}
       placeholder={control.kind === "number" && control.nullable ? "empty" : ""}
-      value={value === null || value === undefined ? "" : String(value)}
+      value={textOf(value)}
       onChange={(event) => onChange(control.kind === "number" ? typed(event.target.value) : event.target.value)}
     />
   );
@@ -214,4 +214,9 @@ function Rows({
       ))}
     </fieldset>
   );
+}
+
+/** A value as the text of its control; what is no plain value has none. */
+function textOf(value: unknown): string {
+  return typeof value === "string" || typeof value === "number" || typeof value === "boolean" ? String(value) : "";
 }

@@ -2,7 +2,7 @@
 import { CAUTIONS } from "../core/words";
 import { useEffect, useState } from "react";
 import { Link, Navigate, NavLink, useParams, useSearchParams } from "react-router";
-import { ApiFailure, call, type Issue, type Schemas } from "../api/client";
+import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../api/client";
 import { Cautions } from "../kit/Cautions";
 import { FigureForm } from "./FigureForm";
 import { FigureSheet } from "./FigureSheet";
@@ -20,7 +20,7 @@ export function FiguresPage() {
   useEffect(() => {
     call<Schemas["FigureList"]>("GET", "/figures")
       .then((answer) => setLoaded({ kind: "ready", figures: answer.figures }))
-      .catch((failure: Error) => setLoaded({ kind: "failed", message: failure.message }));
+      .catch((failure: unknown) => setLoaded({ kind: "failed", message: messageOf(failure) }));
   }, []);
   if (loaded.kind === "loading") return <p className="p-6">Reading the figures…</p>;
   if (loaded.kind === "failed") return <p className="p-6">{loaded.message}</p>;
@@ -89,10 +89,10 @@ function OneFigure({ figure }: { figure: Line }) {
           setTold({ kind: "answer", answer });
           setLast(answer);
         })
-        .catch((failure: Error) => {
+        .catch((failure: unknown) => {
           if (abort.signal.aborted) return;
           const issues = failure instanceof ApiFailure ? failure.issues : [];
-          setTold({ kind: "refused", message: failure.message, issues });
+          setTold({ kind: "refused", message: messageOf(failure), issues });
         });
     }, PAUSE_MS);
     return () => {

@@ -1,6 +1,6 @@
 /** What the proposal changes of what stands. */
 import { useEffect, useState } from "react";
-import { call, type Schemas } from "../api/client";
+import { call, type Schemas, messageOf } from "../api/client";
 import { Window } from "../kit/Window";
 import { useWork } from "../core/context";
 import { DifferenceLines, type Difference } from "./Differences";
@@ -13,7 +13,7 @@ export function ChangesWindow({ open, onClose }: { open: boolean; onClose: () =>
     if (!open) return;
     call<Schemas["DifferenceList"]>("POST", "/differences", { document })
       .then((answer) => setDifferences(answer.differences))
-      .catch((failure: Error) => setFault(failure.message));
+      .catch((failure: unknown) => setFault(messageOf(failure)));
   }, [open, document]);
   return (
     <Window title="From existing to proposed" open={open} onClose={onClose}>

@@ -15,7 +15,7 @@ export function valueWords(value: unknown): string {
       ? entries.map(([key, inner]) => `${key.replaceAll("_", " ")} ${valueWords(inner)}`).join(", ")
       : "none";
   }
-  return String(value);
+  return typeof value === "number" ? String(value) : "";
 }
 
 export function differenceWords(difference: Difference): string {

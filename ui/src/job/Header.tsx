@@ -5,13 +5,8 @@ import type { State } from "../core/document";
 import { OUTCOME_WORDS } from "../core/words";
 import { useWork } from "../core/context";
 import type { Saving } from "../core/useSaving";
+import { STAGES } from "../stages/registry";
 
-export const STAGES = [
-  { name: "loads", title: "Loads" },
-  { name: "path", title: "Path" },
-  { name: "bonds", title: "Bonds" },
-  { name: "packet", title: "Packet" },
-];
 export type WindowName = "keys" | "changes" | "revisions";
 
 interface HeaderProps {

@@ -1,7 +1,7 @@
 /** One job: loads it, then hands it to the work surface. */
 import { useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import { ApiFailure, call, type Schemas } from "../api/client";
+import { ApiFailure, call, type Schemas, messageOf } from "../api/client";
 import { takeOver } from "../core/keep";
 import type { Pending } from "../core/reducer";
 import { JobWork } from "./JobWork";
@@ -19,7 +19,9 @@ export function JobPage() {
   const load = useCallback(() => {
     Promise.all([call<Schemas["JobOut"]>("GET", `/jobs/${jobId}`), takeOver(jobId).catch(() => [])])
       .then(([job, unsaved]) => setLoaded({ kind: "ready", job, unsaved }))
-      .catch((failure: ApiFailure) => setLoaded({ kind: "failed", message: failure.message, away: failure.away }));
+      .catch((failure: unknown) =>
+        setLoaded({ kind: "failed", message: messageOf(failure), away: failure instanceof ApiFailure && failure.away }),
+      );
   }, [jobId]);
   useEffect(load, [load]);
   const away = loaded.kind === "failed" && loaded.away;

@@ -6,17 +6,14 @@ import { FindingsList } from "../findings/FindingsList";
 import { resolve, type ListName, type State } from "../core/document";
 import { edit, type Operation } from "../core/changes";
 import { removal } from "../core/removing";
-import { BondsStage } from "../stages/bonds/BondsStage";
-import { LoadsStage } from "../stages/loads/LoadsStage";
-import { PacketStage } from "../stages/packet/PacketStage";
-import { PathStage } from "../stages/path/PathStage";
 import { Work, type WorkContext } from "../core/context";
 import { begin, reduce, type Pending } from "../core/reducer";
 import { useCheck } from "../core/useCheck";
 import { useLooking } from "../core/useLooking";
 import { useSaving } from "../core/useSaving";
 import { ConflictWindow } from "./ConflictWindow";
-import { Header, STAGES, type WindowName } from "./Header";
+import { STAGES, stageNamed } from "../stages/registry";
+import { Header, type WindowName } from "./Header";
 import { ChangesWindow } from "./ChangesWindow";
 import { KeysWindow } from "./KeysWindow";
 import { RemovingWindow, type Removing } from "./RemovingWindow";
@@ -112,11 +109,13 @@ export function JobWork({ job, unsaved, stage, reload }: JobWorkProps) {
     window.document.title = `${work.document.name} · Nelvor`;
   }, [work.document.name]);
 
+  const { name: shown, view: View } = stageNamed(stage);
+
   return (
     <Work.Provider value={context}>
       <div className="flex h-full flex-col max-lg:h-auto" data-fresh={checked.fresh}>
         <Header
-          stage={stage}
+          stage={shown}
           saving={saving}
           fault={checked.fault}
           canUndo={work.past.length > 0}
@@ -136,15 +135,7 @@ export function JobWork({ job, unsaved, stage, reload }: JobWorkProps) {
         />
         <div className="grid min-h-0 flex-1 lg:grid-cols-[15rem_minmax(0,1fr)]">
           <FindingsList onLeave={() => goTo("path")} />
-          {stage === "loads" ? (
-            <LoadsStage jobId={job.id} />
-          ) : stage === "bonds" ? (
-            <BondsStage />
-          ) : stage === "packet" ? (
-            <PacketStage jobId={job.id} saved={saving.kind === "saved"} />
-          ) : (
-            <PathStage />
-          )}
+          <View jobId={job.id} saved={saving.kind === "saved"} />
         </div>
       </div>
       <RemovingWindow

@@ -1,7 +1,8 @@
 import { Window } from "../kit/Window";
+import { STAGES } from "../stages/registry";
 
 const KEYS: [string, string][] = [
-  ["1 to 4", "Loads, Path, Bonds, Packet"],
+  [`1 to ${STAGES.length}`, STAGES.map((stage) => stage.title).join(", ")],
   ["X", "existing or proposed"],
   ["Ctrl Z", "undo"],
   ["Ctrl Shift Z", "redo"],

@@ -1,6 +1,6 @@
 /** Every saved state: compare one with the newest, or bring it back. */
 import { useEffect, useState } from "react";
-import { call, type Schemas } from "../api/client";
+import { call, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Window } from "../kit/Window";
 import { useWork } from "../core/context";
@@ -28,20 +28,20 @@ function Revisions({ jobId, onClose, onRestored }: RevisionsProps) {
   useEffect(() => {
     call<Schemas["RevisionList"]>("GET", `/jobs/${jobId}/revisions`)
       .then(setList)
-      .catch((failure: Error) => setFault(failure.message));
+      .catch((failure: unknown) => setFault(messageOf(failure)));
   }, [jobId]);
 
   const compare = (number: number) =>
     call<Schemas["DifferenceList"]>("GET", `/jobs/${jobId}/revisions/${number}/differences/${list?.head ?? number}`)
       .then((answer) => setCompared({ number, differences: answer.differences }))
-      .catch((failure: Error) => setFault(failure.message));
+      .catch((failure: unknown) => setFault(messageOf(failure)));
   const restore = (number: number) =>
     call("POST", `/jobs/${jobId}/revisions/${number}/restore`)
       .then(() => {
         onClose();
         onRestored();
       })
-      .catch((failure: Error) => setFault(failure.message));
+      .catch((failure: unknown) => setFault(messageOf(failure)));
 
   return (
     <>

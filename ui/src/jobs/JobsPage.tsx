@@ -1,7 +1,7 @@
-import { useEffect, useRef, useState, type FormEvent } from "react";
+import { useEffect, useRef, useState, type SyntheticEvent } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Session } from "../api/client";
-import { ApiFailure, call, type Issue, type Schemas } from "../api/client";
+import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 
 type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; jobs: Schemas["JobLine"][] };
@@ -22,7 +22,7 @@ export function JobsPage({
   useEffect(() => {
     call<Schemas["JobList"]>("GET", "/jobs")
       .then((answer) => setLoaded({ kind: "ready", jobs: answer.jobs }))
-      .catch((failure: Error) => setLoaded({ kind: "failed", message: failure.message }));
+      .catch((failure: unknown) => setLoaded({ kind: "failed", message: messageOf(failure) }));
     call<Schemas["EditionsOut"]>("GET", "/editions")
       .then((answer) => setEditions(answer.editions))
       .catch(() => setEditions([]));
@@ -31,8 +31,8 @@ export function JobsPage({
   const open = (promise: Promise<Schemas["JobOut"]>) =>
     promise
       .then((job) => navigate(`/jobs/${job.id}/path`))
-      .catch((failure: Error) =>
-        setFault({ message: failure.message, issues: failure instanceof ApiFailure ? failure.issues : [] }),
+      .catch((failure: unknown) =>
+        setFault({ message: messageOf(failure), issues: failure instanceof ApiFailure ? failure.issues : [] }),
       );
 
   return (
@@ -95,7 +95,7 @@ function JobLines({ jobs }: { jobs: Schemas["JobLine"][] }) {
 function NewJob({ editions, onBegin }: { editions: string[]; onBegin: (name: string, edition: string) => void }) {
   const [name, setName] = useState("");
   const [edition, setEdition] = useState("");
-  const submit = (event: FormEvent) => {
+  const submit = (event: SyntheticEvent) => {
     event.preventDefault();
     onBegin(name.trim(), edition);
   };
@@ -145,10 +145,12 @@ function ReadJob({ onRead }: { onRead: (text: string) => void }) {
         accept=".json,application/json"
         aria-label="Job file"
         className="block min-h-11 w-full"
-        onChange={async (event) => {
+        onChange={(event) => {
           const file = event.target.files?.[0];
-          if (file) onRead(await file.text());
-          if (input.current) input.current.value = "";
+          const clear = () => {
+            if (input.current) input.current.value = "";
+          };
+          void file?.text().then(onRead).finally(clear);
         }}
       />
     </section>

@@ -1,6 +1,6 @@
-import { useState, type FormEvent } from "react";
+import { useState, type SyntheticEvent } from "react";
 import type { Session } from "../api/client";
-import { call } from "../api/client";
+import { call, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 
 const INPUT = "mt-0.5 block w-full rounded-sm border border-rule bg-paper px-2 py-1 min-h-11";
@@ -13,8 +13,8 @@ export function SignIn({ demo, onSignedIn }: { demo: boolean; onSignedIn: (sessi
   const attempt = (path: string, body?: unknown) =>
     call<Session>("POST", path, body)
       .then(onSignedIn)
-      .catch((failure: Error) => setFault(failure.message));
-  const submit = (event: FormEvent) => {
+      .catch((failure: unknown) => setFault(messageOf(failure)));
+  const submit = (event: SyntheticEvent) => {
     event.preventDefault();
     void attempt("/session", { email, password });
   };

@@ -33,11 +33,8 @@ export function BoxGroup({ run }: { run: Run }) {
       leaves: "right",
     });
   const add = (kind: Box["kind"]) => {
-    const id = freshId(document, word(kind ?? "pull_box"));
-    act(`Add a ${word(kind ?? "").toLowerCase()}`, [
-      insert("boxes", { id, standing, name: word(kind ?? ""), kind }),
-      passing(id),
-    ]);
+    const id = freshId(document, word(kind));
+    act(`Add a ${word(kind).toLowerCase()}`, [insert("boxes", { id, standing, name: word(kind), kind }), passing(id)]);
   };
   if (pulls.length === 0 && !mayWrite) return null;
   return (

@@ -31,7 +31,7 @@ export function EnclosureSheet({
   return (
     <>
       <SheetTitle title={enclosure.name || enclosure.id}>
-        {enclosure.kind?.replaceAll("_", " ")}
+        {enclosure.kind.replaceAll("_", " ")}
         {enclosure.standing === "added" ? ", proposed" : ", standing"}
       </SheetTitle>
       <LabelFields enclosure={enclosure} />
@@ -114,7 +114,7 @@ const LUG_MARKINGS = [60, 75, 90].map((value) => ({ value, label: `${value} °C`
 
 function LabelFields({ enclosure }: { enclosure: Enclosure }) {
   const { site } = useWork();
-  const kind = enclosure.kind ?? "panel";
+  const kind = enclosure.kind;
   const devices = (site.devices ?? []).filter((item) => item.enclosure_id === enclosure.id);
   const main = devices.find((item) => item.role === "main");
   const bus = (site.buses ?? []).find((item) => item.enclosure_id === enclosure.id);

@@ -69,7 +69,7 @@ function SettingFields() {
         label="Authority"
         list="settings"
         field="authority"
-        value={settings.authority ?? ""}
+        value={settings.authority}
         disabled={!mayWrite}
         onChange={(value) => set("authority", value)}
         onLeave={seal}
@@ -89,7 +89,7 @@ function SettingFields() {
           thing="job"
           field={field}
           unit={unit}
-          value={settings[field] ?? null}
+          value={settings[field]}
           disabled={!mayWrite}
           onChange={(value) => value !== null && set(field, value)}
           onLeave={seal}
@@ -99,7 +99,7 @@ function SettingFields() {
         label="Drop by"
         list="settings"
         field="drop_method"
-        value={settings.drop_method ?? "impedance"}
+        value={settings.drop_method}
         disabled={!mayWrite}
         onChange={(value) => set("drop_method", value)}
       />

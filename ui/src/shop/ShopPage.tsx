@@ -1,7 +1,7 @@
 /** The local rules that the shop keeps: every new job begins with them, a standing one is told what it lacks. */
 import { useCallback, useEffect, useState } from "react";
 import { Link } from "react-router";
-import { ApiFailure, call, type Issue, type Schemas } from "../api/client";
+import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Issues } from "../kit/Issues";
 import { numberFault } from "../core/limits";
@@ -16,7 +16,7 @@ export function ShopPage() {
   const read = useCallback(() => {
     call<Rules>("GET", "/shop/rules")
       .then((kept) => setLoaded({ kind: "ready", kept }))
-      .catch((failure: Error) => setLoaded({ kind: "failed", message: failure.message }));
+      .catch((failure: unknown) => setLoaded({ kind: "failed", message: messageOf(failure) }));
   }, []);
   useEffect(read, [read]);
   return (
@@ -66,13 +66,15 @@ function RuleList({
     setSaving({ kind: "saving" });
     call<Rules>("PUT", "/shop/rules", { base: kept.number, rules })
       .then(onKept)
-      .catch((failure: Error) => {
+      .catch((failure: unknown) => {
         const known = failure instanceof ApiFailure ? failure : null;
-        if (known?.code === "stale") setSaving({ kind: "stale", message: failure.message });
+        if (known?.code === "stale") setSaving({ kind: "stale", message: messageOf(failure) });
         else
           setSaving({
             kind: "refused",
-            issues: known?.issues.length ? known.issues : [{ code: "", path: "", reason: failure.message, remedy: "" }],
+            issues: known?.issues.length
+              ? known.issues
+              : [{ code: "", path: "", reason: messageOf(failure), remedy: "" }],
           });
       });
   };

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import partial
 
 from nelvor.judges.level_loads import LevelLoads
+from nelvor.judges.memory import Memory
 from nelvor.judges.run.answer import RunAnswer, solve_run
 from nelvor.judges.run.case import Ahead, RunCase, WholeUnit
+from nelvor.judges.run.rests_on import rests_on
 from nelvor.model.things import Run
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.feeds import branches
@@ -14,15 +17,19 @@ from nelvor.topology.site import Site
 from nelvor.working import exact
 
 
-def solve_runs(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, RunAnswer]:
-    """Return the answer of every run, by its id."""
+def solve_runs(site: Site, rules: Rules, levels: LevelLoads, memory: Memory | None = None) -> dict[str, RunAnswer]:
+    """Return the answer of every run, by its id; a run that rests on the very same things is not solved again."""
+    memory = memory or Memory()
+    taken = memory.same(site.taken) if site.taken is not None else site
     answers: dict[str, RunAnswer] = {}
     whole: dict[str, WholeUnit | None] = {}
     accumulated: dict[str, Fraction | None] = {owner: Fraction(0) for owner in site.sources_in}
     for owner in [*(owner for owner in site.sources_in if owner in site.sources), *site.walking_order]:
         for run in branches(site, owner):
             before = _drop_before(site, run, accumulated.get(owner), answers)
-            answer = solve_run(RunCase(site, rules, levels, run, Ahead(before, whole.get(owner))))
+            case = RunCase(site, rules, levels, run, Ahead(before, whole.get(owner)))
+            objects, values = rests_on(case)
+            answer = memory.recall("run", [*objects, taken], values, partial(solve_run, case))
             answers[run.id] = answer
             beneath = site.downstream_of(run)
             if site.feeding_run(beneath) is not run:

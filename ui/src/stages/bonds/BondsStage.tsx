@@ -89,7 +89,7 @@ function FoundParts({ enclosureId }: { enclosureId: string }) {
     if (!neutral) return;
     const across = kind === "tied_bars" || kind === "branch_neutral" || kind === "branch_ground";
     const thing = {
-      id: freshId(document, `${enclosureId.slice(0, 20)}-${String(kind).slice(0, 6)}`),
+      id: freshId(document, `${enclosureId.slice(0, 20)}-${kind.slice(0, 6)}`),
       standing: state === "existing" ? "existing" : "added",
       enclosure_id: enclosureId,
       kind,
@@ -97,7 +97,7 @@ function FoundParts({ enclosureId }: { enclosureId: string }) {
       part_b: across && ground ? ground.id : enclosureId,
       made: true,
     };
-    act(`Add: ${word(String(kind)).toLowerCase()}`, [insert("bonds", thing)]);
+    act(`Add: ${word(kind).toLowerCase()}`, [insert("bonds", thing)]);
   };
   return (
     <>
@@ -119,14 +119,14 @@ function FoundParts({ enclosureId }: { enclosureId: string }) {
               list="bonds"
               thing={bond}
               field="made"
-              label={`${word(bond.kind ?? "")}: joins`}
+              label={`${word(bond.kind)}: joins`}
               hint={bond.note || undefined}
             />
           </div>
           {mayWrite ? (
             <Button
               kind="quiet"
-              aria-label={`Remove ${word(bond.kind ?? "")}`}
+              aria-label={`Remove ${word(bond.kind)}`}
               onClick={() => remove("Remove a bond", "bonds", bond.id)}
             >
               Remove

@@ -31,7 +31,7 @@ export function Electrodes({ enclosureId }: { enclosureId: string }) {
       <summary className="narrow text-soft">
         {electrodes.length === 0
           ? "No electrode joins here"
-          : `Electrodes: ${electrodes.map((item) => word(item.kind ?? "").toLowerCase()).join(", ")}`}
+          : `Electrodes: ${electrodes.map((item) => word(item.kind).toLowerCase()).join(", ")}`}
       </summary>
       {electrodes.map((item) => (
         <div key={item.id} className="border-b border-rule py-1">

@@ -1,6 +1,6 @@
 /** Reading a load list, pasted or from a CSV file, and writing the loads and the load sheet. */
 import { useState } from "react";
-import { ApiFailure, call, type Issue, type Schemas } from "../../api/client";
+import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Issues } from "../../kit/Issues";
 import { insert } from "../../core/changes";
@@ -25,9 +25,9 @@ export function LoadList({ panelId, jobId }: { panelId: string; jobId: string })
         setIssues([]);
         setTold(`${loads.length} loads were read. Undo takes them out again.`);
       })
-      .catch((failure: Error) => {
+      .catch((failure: unknown) => {
         const found = failure instanceof ApiFailure ? failure.issues : [];
-        setIssues(found.length ? found : [{ code: "", path: "", reason: failure.message, remedy: "" }]);
+        setIssues(found.length ? found : [{ code: "", path: "", reason: messageOf(failure), remedy: "" }]);
       });
   };
   return (

@@ -14,12 +14,12 @@ const FOOT_UNITS = new Set(["ft2", "circuits"]);
 export function LoadRow({ load }: { load: Load }) {
   const { site, put, remove, seal, mayWrite } = useWork();
   const set = (field: string, value: unknown) => put("loads", load.id, field, value);
-  const choice = (field: keyof Load & string, label: string, options: string[], empty?: string) => (
+  const choice = (field: keyof Load, label: string, options: string[], empty?: string) => (
     <select
       aria-label={`${label}, ${load.name}`}
       className={`${CELL} max-w-24`}
       disabled={!mayWrite}
-      value={String(load[field] ?? "")}
+      value={wordOf(load[field])}
       onChange={(event) => set(field, event.target.value || null)}
     >
       {empty !== undefined ? <option value="">{empty}</option> : null}
@@ -32,7 +32,7 @@ export function LoadRow({ load }: { load: Load }) {
   );
   const enumOf = (field: string) => (limitOf("loads", field).enum ?? []).map(String);
   const asksDiversity = site.settings.other_load_method === "farm" && !load.dwelling_unit_id;
-  const area = FOOT_UNITS.has(load.unit ?? "");
+  const area = FOOT_UNITS.has(load.unit);
   return (
     <tr
       className={`border-t border-rule align-top ${load.standing === "added" ? "bg-touched/50" : ""}`}
@@ -45,7 +45,7 @@ export function LoadRow({ load }: { load: Load }) {
           className={`${CELL} w-30`}
           maxLength={200}
           disabled={!mayWrite}
-          value={load.name ?? ""}
+          value={load.name}
           onChange={(event) => set("name", event.target.value)}
           onBlur={seal}
         />
@@ -60,7 +60,7 @@ export function LoadRow({ load }: { load: Load }) {
           )
         ) : (
           <span className="narrow">
-            {word(load.category ?? "other")}
+            {word(load.category)}
             {area ? null : (
               <details open={Boolean(load.runs_apart)}>
                 <summary className="cursor-pointer text-soft">runs apart</summary>
@@ -70,7 +70,7 @@ export function LoadRow({ load }: { load: Load }) {
                   maxLength={40}
                   placeholder="same word"
                   disabled={!mayWrite}
-                  value={load.runs_apart ?? ""}
+                  value={load.runs_apart}
                   onChange={(event) => set("runs_apart", event.target.value)}
                   onBlur={seal}
                 />
@@ -96,7 +96,7 @@ export function LoadRow({ load }: { load: Load }) {
                 <input
                   type="checkbox"
                   disabled={!mayWrite}
-                  checked={load.load_managed ?? false}
+                  checked={load.load_managed}
                   onChange={(event) => set("load_managed", event.target.checked)}
                 />{" "}
                 managed limit
@@ -107,7 +107,7 @@ export function LoadRow({ load }: { load: Load }) {
                 <input
                   type="checkbox"
                   disabled={!mayWrite}
-                  checked={load.locked_out ?? false}
+                  checked={load.locked_out}
                   onChange={(event) => set("locked_out", event.target.checked)}
                 />{" "}
                 locked out
@@ -121,7 +121,7 @@ export function LoadRow({ load }: { load: Load }) {
       </td>
       <td className="py-1 pr-1">
         {area
-          ? word(load.unit ?? "")
+          ? word(load.unit)
           : choice(
               "unit",
               "Unit",
@@ -137,7 +137,7 @@ export function LoadRow({ load }: { load: Load }) {
           aria-label={`Continuous, ${load.name}`}
           className="size-4 pointer-coarse:size-6"
           disabled={!mayWrite || area}
-          checked={load.continuous || ALWAYS_CONTINUOUS.has(load.category ?? "")}
+          checked={load.continuous || ALWAYS_CONTINUOUS.has(load.category)}
           onChange={(event) => set("continuous", event.target.checked)}
         />
       </td>
@@ -210,4 +210,8 @@ function Amount({ load, field, width }: { load: Load; field: "amount" | "quantit
 function faultOf(text: string, field: string): string | undefined {
   if (text.trim() === "") return limitOf("loads", field).nullable ? undefined : "Enter a number.";
   return numberFault("loads", field, Number(text));
+}
+
+function wordOf(value: unknown): string {
+  return typeof value === "string" ? value : "";
 }

@@ -1,6 +1,6 @@
 /** The meter's record of a level: read from CSV or XML, looked at as a curve, and kept as its peak. */
 import { useRef, useState } from "react";
-import { ApiFailure, call, type Issue, type Schemas } from "../../api/client";
+import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FigureLine } from "../../sheets/FigureLine";
 import { Issues } from "../../kit/Issues";
@@ -27,7 +27,7 @@ function textOf(file: File, onShare: (share: number) => void): Promise<string> {
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
     reader.onprogress = (event) => event.lengthComputable && onShare(event.loaded / event.total);
-    reader.onload = () => resolve(String(reader.result));
+    reader.onload = () => resolve(typeof reader.result === "string" ? reader.result : "");
     reader.onerror = () => reject(new Error("The file could not be read. Choose it again."));
     reader.readAsText(file);
   });
@@ -69,12 +69,12 @@ export function MeterRecord({ panelId }: { panelId: string }) {
         return call<RecordOut>("POST", "/records/read", text, own.signal);
       })
       .then((record) => own.signal.aborted || setReading({ kind: "read", record }))
-      .catch((failure: Error) => {
+      .catch((failure: unknown) => {
         if (own.signal.aborted) return;
         const issues = failure instanceof ApiFailure && failure.issues.length ? failure.issues : null;
         setReading({
           kind: "refused",
-          issues: issues ?? [{ code: "", path: "", reason: failure.message, remedy: "" }],
+          issues: issues ?? [{ code: "", path: "", reason: messageOf(failure), remedy: "" }],
         });
       });
   };

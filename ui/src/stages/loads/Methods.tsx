@@ -36,7 +36,7 @@ export function Methods() {
             label="Units together"
             list="settings"
             field="multifamily_optional"
-            value={settings.multifamily_optional ?? false}
+            value={settings.multifamily_optional}
             disabled={!mayWrite}
             onChange={(value) => set("multifamily_optional", value ?? false)}
           />
@@ -45,7 +45,7 @@ export function Methods() {
           label="Other loads"
           list="settings"
           field="other_load_method"
-          value={settings.other_load_method ?? "connected"}
+          value={settings.other_load_method}
           options={options(OF_OTHER)}
           disabled={!mayWrite}
           onChange={(value) => set("other_load_method", value)}

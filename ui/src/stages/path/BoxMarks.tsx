@@ -23,7 +23,7 @@ export function BoxMarks({
     .filter((pull) => pull.run_id === run.id)
     .map((pull) => {
       const box = find(site.boxes, pull.box_id);
-      const share = length > 0 && pull.at_ft !== null && pull.at_ft !== undefined ? pull.at_ft / length : 0.5;
+      const share = length > 0 && pull.at_ft !== null ? pull.at_ft / length : 0.5;
       const x = Math.min(Math.max(startX + share * (endX - startX), startX + WIDTH), endX - WIDTH);
       return (
         <g key={pull.id} data-box-mark={pull.box_id} stroke="var(--ink)" strokeWidth={1.6}>

@@ -93,12 +93,7 @@ export function PathDrawing({ report, actions }: { report: Schemas["ReportOut"];
           />
         ))}
         <Tape layout={layout} y={tapeY} />
-        <Tracks
-          report={report}
-          layout={layout}
-          y={tracksY}
-          limitPercent={site.settings.feeder_drop_limit_percent ?? 3}
-        />
+        <Tracks report={report} layout={layout} y={tracksY} limitPercent={site.settings.feeder_drop_limit_percent} />
       </svg>
     </div>
   );

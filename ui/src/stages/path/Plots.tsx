@@ -16,7 +16,7 @@ export function Plots({ site, places, layout }: { site: Document; places: Place[
       const left = Math.min(...xs) - BOX_WIDTH / 2 - 9;
       const right = Math.max(...xs) + BOX_WIDTH / 2 + 9;
       const middle = (left + right) / 2;
-      const wide = Math.max(right - left, Math.min(textWidth(building.name ?? "", 10.5) + 12, 96));
+      const wide = Math.max(right - left, Math.min(textWidth(building.name, 10.5) + 12, 96));
       return (
         <g key={`${building.id}:${lane}`}>
           <rect
@@ -36,7 +36,7 @@ export function Plots({ site, places, layout }: { site: Document; places: Place[
             className="narrow"
             fill="var(--soft)"
           >
-            {wrap(building.name ?? "", Math.min(wide - 4, 170), 10.5, false, 1)[0]}
+            {wrap(building.name, Math.min(wide - 4, 170), 10.5, false, 1)[0]}
           </text>
         </g>
       );

@@ -43,8 +43,8 @@ const STRANDS: Record<string, Strand> = {
 };
 
 export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, branching, joint, tagSpan }: RunProps) {
-  const roles = new Set(
-    (site.conductors ?? []).filter((item) => item.run_id === run.id).map((item) => String(item.role)),
+  const roles = new Set<string>(
+    (site.conductors ?? []).filter((item) => item.run_id === run.id).map((item) => item.role),
   );
   const strands = ORDER.filter((role) => roles.has(role)).map((role) => STRANDS[role] as Strand);
   const threePhase = (site.conductors ?? []).some((item) => item.role === "L3");

@@ -131,7 +131,7 @@ export function wrap(text: string, width: number, size: number, bold: boolean, m
 
 function shortened(line: string, width: number, size: number, bold: boolean): string {
   if (textWidth(line, size, bold) <= width) return line;
-  let letters = [...line.replace(/…$/, "")];
+  let letters = Array.from(line.replace(/…$/, ""));
   while (letters.length > 1 && textWidth(`${letters.join("")}…`, size, bold) > width) letters = letters.slice(0, -1);
   return `${letters.join("")}…`;
 }

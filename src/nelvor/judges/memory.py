@@ -1,0 +1,42 @@
+"""What was worked out before from the very same things: an edit leaves most of a site as it was.
+
+Things of a design never change, so two questions are the same when they are about the same objects. A memory is
+handed in by whoever checks one job again and again; without one everything is worked out anew, to the same answers.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Hashable, Sequence
+from threading import Lock
+from typing import Any, TypeVar, cast
+
+MOST_KEPT = 20_000
+
+T = TypeVar("T")
+
+
+class Memory:
+    """Keeps the newest answers with the objects that they rest on, so that those cannot be taken for others."""
+
+    def __init__(self, most: int = MOST_KEPT) -> None:
+        self._most = most
+        self._kept: OrderedDict[Hashable, tuple[Any, Sequence[object]]] = OrderedDict()
+        self._lock = Lock()
+
+    def recall(self, question: str, objects: Sequence[object], values: Hashable, work: Callable[[], T]) -> T:
+        """Return the answer to a question about these very objects and values, working it out where it is new."""
+        key = (question, tuple([id(item) for item in objects]), values)
+        kept = self._kept.get(key)
+        if kept is not None:
+            return cast(T, kept[0])
+        answer = work()
+        with self._lock:
+            self._kept[key] = (answer, objects)
+            while len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+        return answer
+
+    def same(self, value: T) -> T:
+        """Return the object that stands for all values equal to this one."""
+        return self.recall("same", (), cast(Hashable, value), lambda: value)

@@ -1,0 +1,43 @@
+"""Everything that the answer of one run rests on, gathered: the same things give the same answer."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable, Sequence
+
+from nelvor.judges.level_loads import carries_entire_unit
+from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE, RunCase
+
+
+def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
+    """Return the things that a run is judged by, and the values that are derived from others.
+
+    A run whose device is still to be chosen, or that taps, is tapped or leaves a transformer, rests on more than is
+    worth telling: it is held to be the same only within one and the same site.
+    """
+    site, run = case.site, case.run
+    start, end = site.upstream_of(run), case.downstream()
+    device, main = site.protection_ahead.get(run.id), site.main_of(end) if end in site.enclosures else None
+    objects: list[object] = [
+        run,
+        case.rules,
+        site.document.settings,
+        device,
+        main,
+        site.sources.get(run.from_part),
+        site.enclosures.get(start),
+        site.enclosures.get(end),
+        case.levels.get(end),
+        *site.stretches_of.get(run.id, []),
+        *site.conductors_of.get(run.id, []),
+        *site.bars_in.get(start, []),
+        *site.bars_in.get(end, []),
+    ]
+    by_others = (
+        run.id in site.tap_of_run or run.id in site.taps_on_run or run.from_part in site.transformer_of_secondary
+    )
+    protecting = main if case.kind in ENDS_IN_ITS_DEVICE else device
+    if by_others or (protecting is not None and protecting.rating_a is None):
+        objects.append(site)
+    whole = carries_entire_unit(site, case.levels, end)
+    system = site.system_at(end) if end in site.enclosures else None
+    return objects, (case.kind, case.ahead, system, whole, site.feeding_run(end) is run)

@@ -1,0 +1,57 @@
+"""A memory spares work and changes no answer, whatever is edited in between."""
+
+import json
+import unittest
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from nelvor.judges.memory import Memory
+from nelvor.model.changes.merge import operations_between
+from nelvor.model.changes.operations import Put
+from nelvor.model.edited import KnownJob
+from nelvor.model.parse import parse_value
+from nelvor.report.check import check
+from nelvor.report.wire import report_out
+from tests.model.test_merge import some_changes
+from tests.support.jobs import bakery, chain, orchard
+from tests.support.sites import sites
+
+
+def told(document, state="proposed", memory=None):
+    report = check(document, state, memory)
+    return json.loads(report_out(report, looked_at=list(report.runs)).model_dump_json())
+
+
+class SameAnswers(unittest.TestCase):
+    @settings(deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+    @given(sites(), st.data())
+    def test_whatever_is_edited(self, job, data):
+        known, memory = KnownJob.of(parse_value(job)), Memory()
+        told(known.document, memory=memory)
+        for _ in range(3):
+            other = some_changes(data, known.value)
+            known = known.edited(list(operations_between(known.value, other)))
+            state = data.draw(st.sampled_from(["existing", "proposed"]))
+            self.assertEqual(told(known.document, state, memory), told(known.document, state))
+
+    def test_each_number_of_the_demos_in_turn(self):
+        for job in (orchard(), bakery()):
+            known, memory = KnownJob.of(parse_value(job)), Memory()
+            told(known.document, memory=memory)
+            fields = [("runs", "length_ft", 77.0), ("runs", "sets", 2), ("loads", "amount", 3000.0)]
+            fields += [("devices", "rating_a", 60.0), ("enclosures", "termination_c", 60), ("bars", "insulated", False)]
+            for list_name, field, value in fields:
+                for thing in known.value[list_name]:
+                    edited = known.edited([Put(list=list_name, id=thing["id"], field=field, value=value)])
+                    self.assertEqual(told(edited.document, memory=memory), told(edited.document), (thing["id"], field))
+
+
+class SparesWork(unittest.TestCase):
+    def test_only_the_edited_run_is_solved_again(self):
+        known, memory = KnownJob.of(parse_value(chain(20))), Memory()
+        before = check(known.document, memory=memory)
+        edited = known.edited([Put(list="runs", id="to-p19", field="length_ft", value=25.0)])
+        after = check(edited.document, memory=memory)
+        self.assertEqual([name for name in after.runs if after.runs[name] is not before.runs[name]], ["to-p19"])
+        self.assertTrue(all(after.levels[name] is before.levels[name] for name in after.levels))
