@@ -104,6 +104,8 @@ class FromEmptyToPaper(WithBrowser):
         self.assertEqual(page.evaluate("document.activeElement.tagName"), "SELECT")
         page.locator("[data-place=panel]").focus()
         press("Delete")
+        expect(page.get_by_role("dialog")).to_contain_text("Goes along")
+        press("Enter")
         expect(page.locator("[data-place=panel]")).to_have_count(0)
         press("Control+z")
         expect(page.locator("[data-place=panel]")).to_have_count(1)
@@ -195,8 +197,12 @@ class OnTheDemo(WithBrowser):
         self.assertEqual(places["green-panel"] - places["barn-panel"], 90)
 
     def report(self, page):
-        with page.expect_response("**/api/check") as caught:
-            page.keyboard.press("x")
+        def of_the_proposal(response):
+            return response.url.endswith("/check") and response.request.post_data_json["state"] == "proposed"
+
+        page.keyboard.press("x")
+        self.settled(page)
+        with page.expect_response(of_the_proposal) as caught:
             page.keyboard.press("x")
         return caught.value.json()
 

@@ -7,6 +7,9 @@ from tests.support.browser import WithBrowser
 from tests.support.jobs import chain
 
 
+PATIENT_MS = 60_000
+
+
 def change_length(page, run: str, text: str) -> None:
     page.locator(f"[data-run={run}]").click()
     page.get_by_test_id("sheet").get_by_label("Length").fill(text)
@@ -243,11 +246,10 @@ class Outage(WithBrowser):
         self.saved(first)
 
     def test_an_outage_of_an_hours_editing_on_a_large_job(self):
-        """Three hundred steps on a job of 500 boxes with 5,000 loads wait as operations and are there after a reload."""
+        """Sixty steps on a job of 500 boxes with 5,000 loads wait as operations and are there after a reload."""
         job = self.new_job(parse_value(chain(500, loads_each=10)))
-        page = self.open(job)
+        page = self.open(job, patience_ms=PATIENT_MS)
         self.server.stop()
-        page.evaluate("() => window.nelvorKept = true")
         length = sheet_of(page, "to-p499").get_by_label("Length")
         for number in range(60):
             length.fill(str(20 + number))
@@ -264,8 +266,9 @@ class Outage(WithBrowser):
         self.assertLess(kept, 100_000)
         self.server.start()
         page.reload()
+        self.settled(page, PATIENT_MS)
         expect(sheet_of(page, "to-p499").get_by_label("Length")).to_have_value("79 ft")
-        self.saved(page)
+        self.saved(page, PATIENT_MS)
 
 
 class Revisions(WithBrowser):

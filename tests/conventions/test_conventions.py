@@ -27,7 +27,7 @@ MAY_IMPORT = {
     "exchange": {"errors", "model", "working", "clauses", "judges", "report", "topology"},
     "demo": {"model"},
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
-    "store": {"errors", "model", "rulebook", "report", "demo"},
+    "store": {"errors", "model", "rulebook", "judges", "report", "demo"},
     "cli": {"errors", "figures", "model", "report", "store"},
     "web": {"errors", "exchange", "judges", "figures", "model", "rulebook", "report", "paper", "store"},
 }

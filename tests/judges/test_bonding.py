@@ -179,10 +179,10 @@ class Electrodes(unittest.TestCase):
 
     def test_the_local_rule_stands_in_the_working_with_where_it_is_written(self):
         rule = {"key": "electrode_rods", "action": "at_least", "value": 2.0, "source_note": "Memo 4"}
-        judged, figures, recorder = self.site({"resistance_ohm": 5.0}, **rule).report().electrodes["panel"]
-        self.assertEqual(figures["rods"].number, 2)
-        self.assertIn("Memo 4", {step.source for step in recorder.steps})
-        self.assertIn("Memo 4", next(item.text for item in judged if item.code == "electrode"))
+        found = self.site({"resistance_ohm": 5.0}, **rule).report().electrodes["panel"]
+        self.assertEqual(found.figures["rods"].number, 2)
+        self.assertIn("Memo 4", {step.source for step in found.working.steps})
+        self.assertIn("Memo 4", next(item.text for item in found.verdicts if item.code == "electrode"))
 
     def test_rods_are_8_ft_long_and_6_ft_apart(self):
         self.assertEqual(self.outcome(self.site({"length_ft": 7.9}, {}), "rod"), "must_fix")

@@ -77,7 +77,14 @@ class WithBrowser(unittest.TestCase):
         self.addCleanup(found.close)
         return found
 
-    def open(self, job_id: str, stage: str = "path", email: str = "owner@shop.invalid", **options: Any) -> Page:
+    def open(
+        self,
+        job_id: str,
+        stage: str = "path",
+        email: str = "owner@shop.invalid",
+        patience_ms: int = WAIT_MS,
+        **options: Any,
+    ) -> Page:
         """Sign in and open a stage of a job; errors of the page fail the test at its end."""
         page = self.context(**options).new_page()
         page.on("pageerror", lambda error: self.faults.append(str(error)))
@@ -86,15 +93,15 @@ class WithBrowser(unittest.TestCase):
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", level=1)).to_be_visible()
-        self.settled(page)
+        self.settled(page, patience_ms)
         return page
 
-    def settled(self, page: Page) -> None:
+    def settled(self, page: Page, patience_ms: int = WAIT_MS) -> None:
         """Wait until the answers belong to the document as it stands."""
-        expect(page.locator("[data-fresh=true]")).to_be_attached()
+        expect(page.locator("[data-fresh=true]")).to_be_attached(timeout=patience_ms)
 
-    def saved(self, page: Page) -> None:
-        expect(page.locator("[data-saving=saved]")).to_be_attached()
+    def saved(self, page: Page, patience_ms: int = WAIT_MS) -> None:
+        expect(page.locator("[data-saving=saved]")).to_be_attached(timeout=patience_ms)
 
     def tearDown(self) -> None:
         self.assertEqual(self.faults, [], "errors on the page")

@@ -17,7 +17,7 @@ import urllib.request
 import uuid
 from pathlib import Path
 
-from tests.support.jobs import orchard, thing
+from tests.support.jobs import thing
 from tools.cluster import Cluster, free_port
 from tools.layout import ROOT, STATE
 
@@ -115,9 +115,8 @@ class StartCommand(unittest.TestCase):
         return started
 
     def save(self, visitor: Visitor, job: str, base: int, feet: float) -> int:
-        document = orchard()
-        thing(document, "runs", "to-barn")["length_ft"] = feet
-        body = {"base": base, "save_id": str(uuid.uuid4()), "summary": f"{feet} ft", "document": document}
+        put = {"op": "put", "list": "runs", "id": "to-barn", "field": "length_ft", "value": feet}
+        body = {"base": base, "save_id": str(uuid.uuid4()), "summary": f"{feet} ft", "operations": [put]}
         return visitor.call("POST", f"/api/jobs/{job}/revisions", body)["number"]
 
     def test_from_first_start_through_crashes_to_a_clean_stop(self):

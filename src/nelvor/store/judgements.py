@@ -7,25 +7,26 @@ import uuid
 
 from sqlalchemy.orm import Session, sessionmaker
 
+from nelvor.judges.memory import Memory
 from nelvor.report.check import check
 from nelvor.report.summary import signed_summary
-from nelvor.store.jobs import document_of
-from nelvor.store.tables import Judgement, Revision
+from nelvor.store.jobs import known_job
+from nelvor.store.tables import Job, Judgement, Revision
 
 log = logging.getLogger(__name__)
 
 
-def judge(sessions: sessionmaker[Session], revision_id: uuid.UUID) -> None:
+def judge(sessions: sessionmaker[Session], revision_id: uuid.UUID, memory: Memory | None = None) -> None:
     """Append the answers of a committed revision in a transaction of its own; a check that fails is told as such."""
     with sessions() as session:
         revision = session.get(Revision, revision_id)
         if revision is None or session.get(Judgement, revision_id) is not None:
             return
-        document = document_of(revision)
+        document = known_job(session, session.get_one(Job, revision.job_id), revision.number).document
         session.rollback()
         answers, failure = {}, ""
         try:
-            answers = signed_summary(check(document))
+            answers = signed_summary(check(document, memory=memory))
         except Exception as reason:  # a document is kept whatever the check makes of it
             log.exception("revision %s could not be judged", revision_id)
             failure = type(reason).__name__

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from flask import Blueprint, Response, jsonify, request
+from flask import Blueprint, Response, request
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from nelvor.errors import BadInput
@@ -66,9 +66,8 @@ class Api:
                 result = handler(**values)
                 if isinstance(result, Response):
                     return result
-                response = jsonify(result.model_dump(mode="json") if isinstance(result, BaseModel) else {})
-                response.status_code = status
-                return response
+                text = result.model_dump_json() if isinstance(result, BaseModel) else "{}"
+                return Response(text, status=status, mimetype="application/json")
 
             self.blueprint.add_url_rule(path, endpoint=handler.__name__, view_func=view, methods=[method])
             return handler

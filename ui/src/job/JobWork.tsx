@@ -16,7 +16,7 @@ import { STAGES, stageNamed } from "../stages/registry";
 import { Header, type WindowName } from "./Header";
 import { ChangesWindow } from "./ChangesWindow";
 import { KeysWindow } from "./KeysWindow";
-import { RemovingWindow, type Removing } from "./RemovingWindow";
+import { RemovingWindow, worthAsking, type Removing } from "./RemovingWindow";
 import { SavingNotes } from "./SavingNotes";
 import { RevisionsWindow } from "./RevisionsWindow";
 import { useKeys } from "./useKeys";
@@ -70,7 +70,7 @@ export function JobWork({ job, unsaved, stage, reload }: JobWorkProps) {
     (label: string, list: ListName, id: string) => {
       if (!mayWrite) return;
       const found = { label, list, id, removal: removal(work.document, state, list, id) };
-      if (found.removal.gone.length > 1 || found.removal.loose.length > 0) setRemoving(found);
+      if (worthAsking(found.removal)) setRemoving(found);
       else carryOut(found);
     },
     [carryOut, mayWrite, state, work.document],

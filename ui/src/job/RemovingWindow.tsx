@@ -12,6 +12,14 @@ export interface Removing {
   removal: Removal;
 }
 
+/** What belongs to one thing alone and goes with it without a word. */
+const GO_QUIETLY = new Set<ListName>(["conductors", "pulls", "stretches"]);
+
+/** Whether more goes along than a person expects, or something is set loose. */
+export function worthAsking({ gone, loose }: Removal): boolean {
+  return loose.length > 0 || gone.slice(1).some(({ list }) => !GO_QUIETLY.has(list));
+}
+
 export function RemovingWindow(props: {
   document: Document;
   removing: Removing | null;
