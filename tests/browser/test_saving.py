@@ -250,7 +250,8 @@ class Outage(WithBrowser):
         job = self.new_job(parse_value(chain(500, loads_each=10)))
         page = self.open(job, patience_ms=PATIENT_MS)
         self.server.stop()
-        length = sheet_of(page, "to-p499").get_by_label("Length")
+        page.locator("[data-run=to-p499]").dispatch_event("click")
+        length = page.get_by_test_id("sheet").get_by_label("Length")
         for number in range(60):
             length.fill(str(20 + number))
             length.blur()
@@ -267,7 +268,7 @@ class Outage(WithBrowser):
         self.server.start()
         page.reload()
         self.settled(page, PATIENT_MS)
-        expect(sheet_of(page, "to-p499").get_by_label("Length")).to_have_value("79 ft")
+        expect(page.locator("[data-run=to-p499]")).to_contain_text("79 ft")
         self.saved(page, PATIENT_MS)
 
 

@@ -21,6 +21,7 @@ COUNTED_UNITS = {"lighting_area": "ft2", "small_appliance": "circuits", "laundry
 OF_ONE_CATEGORY = {"outlets": ("receptacles",), "ft": ("show_window", "track_lighting")}
 ALWAYS_CONTINUOUS = frozenset({"vehicle_charging", "sign"})
 WATTS_PER_HORSEPOWER = 746
+NEAR = Fraction(1, 10)
 
 EVEN_ON = "even on "
 TWO_LEGS = 2
@@ -151,6 +152,14 @@ def _each(load: Load, system: str, rules: Rules) -> Fraction:
     return max(_amount_va(load, amount, system, phases, rules), _least_va(load, rules))
 
 
+def _nominal_volts(load: Load, system: str) -> Fraction:
+    """The system's own volts at which a load is connected, so that its amperes stay those of its plate or table."""
+    volts = _volts(load)
+    to_neutral, line_to_line = LINE_TO_NEUTRAL_V.get(system), LINE_TO_LINE_V.get(system)
+    near = [nominal for nominal in (to_neutral, line_to_line) if nominal and abs(volts - nominal) <= nominal * NEAR]
+    return Fraction(near[0]) if near else volts
+
+
 def _least_va(load: Load, rules: Rules) -> Fraction:
     """A sign outlet counts for 1200 VA at least (220.14(F)); other loads have no least."""
     return exact(rules.parameter("sign_least_va").value) if load.category == "sign" else Fraction(0)
@@ -173,10 +182,10 @@ def _amount_va(load: Load, amount: Fraction, system: str, phases: Fraction, rule
         case "kW" | "kVA":
             return amount * 1000
         case "A":
-            return amount * _volts(load) * phases
+            return amount * _nominal_volts(load, system) * phases
         case "hp":
             three_phase = load.three_phase or load.connection == "three_phase"
-            return motor_amperes(amount, int(_volts(load)), three_phase, rules) * _volts(load) * phases
+            return motor_amperes(amount, int(_volts(load)), three_phase, rules) * _nominal_volts(load, system) * phases
         case _:
             return amount
 

@@ -71,7 +71,8 @@ def motor_feeder(
         raised,
         clause="motor_feeder_ocpd",
     )
-    device = recorder.next_down("Largest feeder device", most, recorder.rules.standard_ratings(), "motor_feeder_ocpd")
+    ratings = _ratings_of(recorder, device_column)
+    device = recorder.next_down("Largest feeder device", most, ratings, "motor_feeder_ocpd")
     if device is None:
         raise CannotCompute("No standard device is small enough.", "Check the motors.")
     return MotorFeeder(conductor, most, device)
@@ -99,10 +100,15 @@ def _branch_device(recorder: Recorder, motor: Motor, current: Figure, column: st
     percent = recorder.table("Branch device, per cent", "motor_device_percent", (row,), column)
     hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
     most = recorder.multiply("Branch device, at most", current, percent, hundred, unit="A", clause="motor_branch_ocpd")
-    chosen = recorder.next_up("Branch device", most, recorder.rules.standard_ratings(), "motor_branch_ocpd")
+    chosen = recorder.next_up("Branch device", most, _ratings_of(recorder, column), "motor_branch_ocpd")
     if chosen is None:
         raise CannotCompute("No standard device is large enough for a motor.", "Enter the branch device.")
     return chosen
+
+
+def _ratings_of(recorder: Recorder, device_column: str) -> tuple[Fraction, ...]:
+    """Fuses come in smaller standard ratings than breakers do (240.6(A))."""
+    return recorder.rules.standard_ratings(breakers_only="fuse" not in device_column)
 
 
 def _compressor_device(recorder: Recorder, current: Figure) -> Figure:

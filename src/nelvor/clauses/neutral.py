@@ -33,7 +33,7 @@ def neutral(
     """Return the neutral's size: as the hots, or the smallest that its load and the floor allow.
 
     The floor is Table 250.122 for a feeder's device (215.2) and Table 250.102(C)(1) for a service (250.24);
-    a branch circuit has none.
+    a branch circuit has none. In parallel sets no conductor is smaller than 1/0 (310.10(G)).
     """
     if not as_calculated:
         return recorder.choose("Neutral, as large as the hots", hots, "AWG/kcmil", [], clause="neutral_load")
@@ -56,13 +56,15 @@ def _floors(
     recorder: Recorder, circumstances: Circumstances, hots: str, device: Figure, floor_by: FloorBy
 ) -> list[Figure]:
     metal = circumstances.material
+    floors: list[Figure] = []
     match floor_by:
-        case "service":
-            return [supply_side_jumper(recorder, hots, circumstances.sets, metal, metal)]
+        case "service":  # each raceway's neutral goes by its own hots (250.24)
+            floors.append(supply_side_jumper(recorder, hots, 1, metal, metal))
         case "feeder":
-            return [by_device(recorder, device, metal, "Least neutral for the device")]
-        case "branch":
-            return []
+            floors.append(by_device(recorder, device, metal, "Least neutral for the device"))
+    if circumstances.sets > 1:
+        floors.append(recorder.parameter("parallel_least_size", "Smallest conductor in parallel sets"))
+    return floors
 
 
 def _carrying(recorder: Recorder, circumstances: Circumstances, load: Figure) -> SizeChoice:

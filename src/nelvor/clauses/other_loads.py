@@ -12,6 +12,7 @@ from nelvor.clauses.load_kind import LoadKind
 from nelvor.errors import CannotCompute
 from nelvor.working import Figure, Recorder
 
+BANK_OR_OFFICE = frozenset({"bank", "office"})
 WITH_LIGHTING_DEMAND = frozenset({"hospital", "hotel_motel", "warehouse"})
 DWELLING_ONLY = ("small_appliance", "laundry")
 
@@ -28,8 +29,9 @@ def connected_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
         *(
             nameplate_line(kinds, recorder, category)
             for category in CATEGORY_LABELS
-            if category not in ("lighting", "lighting_area", "vehicle_charging", *DWELLING_ONLY)
+            if category not in ("lighting", "lighting_area", "receptacles", "vehicle_charging", *DWELLING_ONLY)
         ),
+        _receptacles_connected(kinds, recorder),
         vehicle_line(kinds, recorder),
     ]
     return [line for line in lines if line is not None]
@@ -77,12 +79,13 @@ def _lighting(kinds: Kinds, recorder: Recorder, *, with_demand: bool) -> list[De
         line = nameplate_line(kinds, recorder, "lighting")
         return [line] if line else []
     by_area = [_by_area(kind, count, recorder) for kind, count in areas]
+    raised = Fraction(recorder.rules.parameter("area_lighting_continuous").value) == 1
     least = by_area[0] if len(by_area) == 1 else recorder.add("Lighting by area", *by_area, clause="unit_load")
     if connected:
         entered = sum_of(recorder, "Lighting connected", connected)
-        if recorder.at_least("What is connected reaches the least by area", entered, least, clause="unit_load"):
+        compared = entered if raised else _raised(connected, entered, recorder)
+        if recorder.at_least("What is connected reaches the least by area", compared, least, clause="unit_load"):
             return [DemandLine("Lighting", entered, entered, weights(connected))]
-    raised = Fraction(recorder.rules.parameter("area_lighting_continuous").value) == 1
     lines = []
     for (kind, _), area in zip(areas, by_area, strict=True):
         demand = area
@@ -92,6 +95,16 @@ def _lighting(kinds: Kinds, recorder: Recorder, *, with_demand: bool) -> list[De
         label = f"Lighting by area, {kind.space_kind.replace('_', ' ')}"
         lines.append(DemandLine(label, area, demand, ((spread, area.number),)))
     return lines
+
+
+def _raised(connected: list[tuple[LoadKind, int]], entered: Figure, recorder: Recorder) -> Figure:
+    """Connected lighting as the unit load sees it: that already holds the 125 % of continuous load (220.42(A))."""
+    steady = [pair for pair in connected if pair[0].continuous]
+    if not steady:
+        return entered
+    more = recorder.parameter("continuous_extra", "Added for continuous load")
+    part = recorder.multiply("A quarter of it", sum_of(recorder, "Continuous lighting", steady), more, unit="VA")
+    return recorder.add("Connected lighting, its continuous part at 125 %", entered, part)
 
 
 def _by_area(kind: LoadKind, count: int, recorder: Recorder) -> Figure:
@@ -107,7 +120,7 @@ def _by_area(kind: LoadKind, count: int, recorder: Recorder) -> Figure:
 
 def _receptacles(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     """Receptacles: the first 10 kVA whole, the rest at half (220.47)."""
-    line = nameplate_line(kinds, recorder, "receptacles")
+    line = _receptacles_connected(kinds, recorder)
     if line is None:
         return None
     first = recorder.parameter("receptacle_first_va", "First part, taken whole")
@@ -116,6 +129,19 @@ def _receptacles(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     share = recorder.parameter("receptacle_rest_share", "Share of the rest")
     reduced = recorder.multiply("The rest, reduced", rest, share, unit="VA", clause="receptacle_demand")
     return replace(line, demand_va=recorder.add("Receptacle demand", within, reduced, clause="receptacle_demand"))
+
+
+def _receptacles_connected(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
+    """The outlets at 180 VA; in banks and offices at least 1 VA for each square foot (220.14(K))."""
+    line = nameplate_line(kinds, recorder, "receptacles")
+    offices = [(kind, count) for kind, count in of_category(kinds, "lighting_area") if kind.space_kind in BANK_OR_OFFICE]
+    if line is None or not offices:
+        return line
+    area = recorder.given("Area of banks and offices", sum(kind.each * count for kind, count in offices), "ft2", "loads")
+    each = recorder.parameter("office_receptacle_va_per_ft2", "Receptacles for each square foot")
+    by_area = recorder.multiply("Receptacles by area", area, each, unit="VA", clause="office_receptacles")
+    larger = recorder.greatest("The larger of outlets and area", line.connected_va, by_area, clause="office_receptacles")
+    return replace(line, connected_va=larger, demand_va=larger)
 
 
 def _kitchen(kinds: Kinds, recorder: Recorder) -> DemandLine | None:

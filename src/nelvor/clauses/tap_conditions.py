@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -132,7 +132,7 @@ class Conditions:
 
     def smallest(self, need: Figure) -> str:
         """Return the smallest size that reaches a need; the next size up is not allowed here."""
-        for size in SIZES:
+        for size in self._sizes():
             mark = self.recorder.mark()
             try:
                 ampacity = final_ampacity(self.recorder, size, self.case.circumstances)[1]
@@ -143,6 +143,13 @@ class Conditions:
                 return size
             self.recorder.forget(mark)
         raise DoesNotFit(f"No conductor of the table reaches {shown(need.number)} A")
+
+    def _sizes(self) -> Sequence[str]:
+        """The sizes to choose from: in parallel sets from 1/0 on (310.10(G)(1))."""
+        if self.case.circumstances.sets == 1:
+            return SIZES
+        least = self.recorder.rules.parameter("parallel_least_size").value
+        return SIZES[size_index(least) :]
 
 
 def answer_of(rule: str, title: str, clause: str, conditions: Conditions, work: Callable[[], Need]) -> RuleAnswer:
