@@ -6,7 +6,6 @@ from nelvor.model.parse import parse_value
 from tests.support.browser import WithBrowser
 from tests.support.jobs import chain
 
-
 PATIENT_MS = 60_000
 
 

@@ -75,13 +75,13 @@ class TwoUnits(unittest.TestCase):
             builder.add("dwelling_units", unit, name=unit)
             builder.load("service", area, unit="ft2", category="lighting_area", dwelling_unit_id=unit)
             builder.load("service", 12.0, unit="kW", category="range", dwelling_unit_id=unit)
-            builder.load("service", 5.0, unit="kW", category="cooling", dwelling_unit_id=unit)
+            builder.load("service", 12.0, unit="kW", category="cooling", dwelling_unit_id=unit)
         return builder
 
     def test_two_alike_count_as_three_where_that_is_less(self):
-        """3 x (4500 + 12 000 + 5000) x 45 % = 29 025; standard 2 x (3000 + 525 + 8000 + 5000) = 33 050 VA."""
+        """3 x (4500 + 12 000 + 12 000) x 45 % = 38 475; standard 3000 + 35 % of 6000 + 11 000 + 24 000 = 40 100 VA."""
         level = self.builder(1_500.0, 1_500.0).report().levels["service"]
-        self.assertEqual((level.groups[0].method, level.demand_va.number), ("two_units", 29_025))
+        self.assertEqual((level.groups[0].method, level.demand_va.number), ("two_units", 38_475))
 
     def test_two_that_differ_go_by_the_standard_method(self):
         level = self.builder(1_500.0, 1_600.0).report().levels["service"]
@@ -89,7 +89,7 @@ class TwoUnits(unittest.TestCase):
 
     def test_the_neutral_goes_by_the_standard_method(self):
         level = self.builder(1_500.0, 1_500.0).report().levels["service"]
-        neutral = 2 * (3_525 + 0.7 * 8_000) / 240
+        neutral = (3_000 + 0.35 * 6_000 + 0.7 * 11_000) / 240
         self.assertAlmostEqual(float(level.neutral.number), neutral, places=6)
 
 

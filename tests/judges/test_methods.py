@@ -82,7 +82,9 @@ class DwellingMethods(unittest.TestCase):
         self.assertEqual(service.demand_va.number, 3 * 18_000 * 45 / 100)
         self.assertEqual(self.level(builder, "flat-0").groups[0].method, "standard")
         builder.job["settings"]["multifamily_optional"] = False
-        self.assertEqual(len(self.level(builder).groups), 3)
+        pooled = self.level(builder)
+        self.assertEqual([(group.method, len(group.units)) for group in pooled.groups], [("standard", 3)])
+        self.assertEqual(pooled.demand_va.number, 14_000 + 18_000)
 
 
 class OtherOccupancies(unittest.TestCase):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Hashable
+from collections.abc import Hashable, Iterable
 from dataclasses import dataclass, field
 from fractions import Fraction
 
@@ -21,7 +21,7 @@ from nelvor.clauses.load_kind import (
 )
 from nelvor.clauses.noncoincident import running_together
 from nelvor.clauses.other_loads import connected_lines, demand_factor_lines
-from nelvor.model.voltages import legs_of
+from nelvor.model.voltages import THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder
 
@@ -139,7 +139,9 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
         by_unit[unit][kind] += count
     whole = {unit: sum(kinds.values()) for unit, kinds in by_unit.items()}
     by_unit = defaultdict(Counter, {unit: running_together(kinds, recorder) for unit, kinds in by_unit.items()})
-    groups = _groups(by_unit, whole, methods or Methods(), recorder)
+    two_legs = _on_two_legs(tally, system)
+    three_phase = system in THREE_PHASE and not two_legs
+    groups = _groups(by_unit, whole, methods or Methods(), recorder, three_phase)
     lines = [line for group in groups for line in group.lines]
     nothing = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
     if lines:
@@ -148,14 +150,22 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
     demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
     adder = _largest_motor(tally, lines, system, recorder)
     legs = tuple(_leg(leg, lines, adder, system, recorder) for leg in legs_of(system))
-    neutral = _neutral([line for group in groups for line in group.neutral_lines], system, recorder)
+    neutral = _neutral([line for group in groups for line in group.neutral_lines], system, two_legs, recorder)
     return LevelLoad(enclosure_id, system, groups, connected, demand, legs, neutral, tally, recorder)
 
 
+def _on_two_legs(tally: Tally, system: str) -> bool:
+    """Tell whether everything lies on two legs of a wye and its neutral, as in an apartment."""
+    if system not in THREE_PHASE:
+        return False
+    return len({leg for _, kind in tally for leg in amperes_per_va(kind.connection, system)}) < len(legs_of(system))
+
+
 def _groups(
-    by_unit: dict[str, Kinds], whole: dict[str, int], methods: Methods, recorder: Recorder
+    by_unit: dict[str, Kinds], whole: dict[str, int], methods: Methods, recorder: Recorder, three_phase: bool
 ) -> tuple[Group, ...]:
-    """Group the loads by dwelling unit, each by its method; units by 220.84 are one group."""
+    """Group the loads by dwelling unit, each by its method; units by 220.84 are one group, and so are several by the
+    standard method, whose demand factors go by all that the feeder carries."""
     units = {unit: by_unit[unit] for unit in sorted(by_unit) if unit != OTHER}
     complete = {unit for unit in units if whole[unit] == methods.whole.get(unit)}
     groups = []
@@ -166,32 +176,40 @@ def _groups(
     if methods.multifamily and len(complete) >= least:
         together = [units.pop(unit) for unit in sorted(complete)]
         lines = tuple(multifamily_lines(together, recorder))
-        standard = tuple(line for kinds in together for line in demand_lines(kinds, recorder))
+        standard = tuple(demand_lines(_together(together), recorder, three_phase))
         groups.append(Group(tuple(sorted(complete)), "multifamily", lines, standard))
     two = Fraction(recorder.rules.parameter("two_units").value)
     if methods.multifamily and len(complete) == two:
         pair = [units[unit] for unit in sorted(complete)]
-        lines = tuple(two_unit_lines(pair, recorder))
+        standard = tuple(demand_lines(_together(pair), recorder, three_phase))
+        lines = tuple(two_unit_lines(pair, standard, recorder))
         if lines:
-            standard = tuple(line for kinds in pair for line in demand_lines(kinds, recorder))
             groups.append(Group(tuple(sorted(complete)), "two_units", lines, standard))
             units = {unit: kinds for unit, kinds in units.items() if unit not in complete}
-    for unit, kinds in units.items():
-        alone = unit in complete and len(complete) == 1
-        groups.append(_unit_group(unit, kinds, methods, alone, recorder))
+    alone = next(iter(complete)) if len(complete) == 1 else ""
+    if alone in units and methods.of_unit.get(alone, "standard") != "standard":
+        groups.append(_unit_group(alone, units.pop(alone), methods, recorder, three_phase))
+    if units:
+        standard = tuple(demand_lines(_together(units.values()), recorder, three_phase))
+        groups.append(Group(tuple(units), "standard", standard, standard))
     return tuple(groups)
 
 
-def _unit_group(unit: str, kinds: Kinds, methods: Methods, alone: bool, recorder: Recorder) -> Group:
+def _together(units: Iterable[Kinds]) -> Kinds:
+    together: Kinds = Counter()
+    for kinds in units:
+        together.update(kinds)
+    return together
+
+
+def _unit_group(unit: str, kinds: Kinds, methods: Methods, recorder: Recorder, three_phase: bool) -> Group:
     """The optional methods fit the whole of one unit on one supply; a part of it goes by the standard method."""
-    method = methods.of_unit.get(unit, "standard") if alone else "standard"
-    standard = tuple(demand_lines(kinds, recorder))
+    method = methods.of_unit[unit]
+    standard = tuple(demand_lines(kinds, recorder, three_phase))
     if method == "optional":
         return Group((unit,), method, tuple(optional_lines(kinds, recorder)), standard)
-    if method == "existing":
-        lines = tuple(existing_lines(kinds, recorder, unit in methods.climate_added))
-        return Group((unit,), method, lines, standard)
-    return Group((unit,), method, standard, standard)
+    lines = tuple(existing_lines(kinds, recorder, unit in methods.climate_added))
+    return Group((unit,), method, lines, standard)
 
 
 def _largest_motor(tally: Tally, lines: list[DemandLine], system: str, recorder: Recorder) -> dict[str, Figure]:
@@ -259,11 +277,19 @@ def _to_neutral_per_va(line: DemandLine, system: str) -> dict[str, Fraction]:
     return legs
 
 
-def _neutral(lines: list[DemandLine], system: str, recorder: Recorder) -> Figure:
-    """The neutral load of 220.61: the largest load between the neutral and one leg."""
+def _neutral(lines: list[DemandLine], system: str, two_legs: bool, recorder: Recorder) -> Figure:
+    """The neutral load of 220.61: the largest load between the neutral and one leg.
+
+    On two legs of a wye nothing is taken off (220.61(C)(1)).
+    """
     legs = []
     for leg in legs_of(system):
-        parts = [part for line in lines for part in [_neutral_part(line, leg, system, recorder)] if part is not None]
+        parts = [
+            part
+            for line in lines
+            for part in [_neutral_part(line, leg, system, two_legs, recorder)]
+            if part is not None
+        ]
         legs.append(_total(f"Neutral load with {leg}", parts, recorder))
     largest = recorder.greatest("Neutral load", *legs, clause="neutral_load")
     limit = recorder.rules.parameter("neutral_above_limit_a")
@@ -277,12 +303,12 @@ def _neutral(lines: list[DemandLine], system: str, recorder: Recorder) -> Figure
     )
 
 
-def _neutral_part(line: DemandLine, leg: str, system: str, recorder: Recorder) -> Figure | None:
+def _neutral_part(line: DemandLine, leg: str, system: str, two_legs: bool, recorder: Recorder) -> Figure | None:
     per_va = line.amperes_per_demand_va(system, neutral_only=True).get(leg, Fraction(0))
     if not per_va:
         return None
     weight = _per_va(recorder, leg, per_va)
-    if line.label not in COOKING_AND_DRYING:
+    if two_legs or line.label not in COOKING_AND_DRYING:
         return recorder.multiply(f"{line.label} between neutral and {leg}", line.demand_va, weight, unit="A")
     share = recorder.parameter("neutral_cooking_drying_share", "Neutral share of cooking and drying")
     return recorder.multiply(

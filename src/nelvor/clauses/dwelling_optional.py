@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
 from nelvor.clauses.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, sum_of, weights
-from nelvor.clauses.dwelling_standard import demand_lines, general_lighting_parts, vehicle_line
+from nelvor.clauses.dwelling_standard import general_lighting_parts, vehicle_line
 from nelvor.clauses.heating_cooling import CLIMATE, COOLING, HEATING, larger_season, largest_choice, seasons
 from nelvor.clauses.load_kind import LoadKind
 from nelvor.errors import CannotCompute
@@ -44,7 +45,7 @@ def existing_lines(kinds: Kinds, recorder: Recorder, climate_added: bool) -> lis
         CannotCompute, MissingFigure: a load outside the tables.
     """
     parts, spread = _general_loads(kinds, recorder)
-    climate = larger_season(kinds, recorder)
+    climate = larger_season(kinds, recorder, as_connected=True)
     if climate_added:
         rest = _reduced("All other loads", parts, spread, "existing", "optional_existing_dwelling", recorder)
         return [*rest, *(replace(line, motor=False) for line in climate)]
@@ -131,10 +132,10 @@ def multifamily_lines(units: list[Kinds], recorder: Recorder) -> list[DemandLine
     return [DemandLine("Dwelling units together", connected, demand, (*spread, *weights(running.kinds)))]
 
 
-def two_unit_lines(pair: list[Kinds], recorder: Recorder) -> list[DemandLine]:
+def two_unit_lines(pair: list[Kinds], standard: Sequence[DemandLine], recorder: Recorder) -> list[DemandLine]:
     """Return the load of two like dwelling units as that of three by 220.84, where that is less (220.85); else nothing.
 
-    The units must be alike, since the rule asks for three identical ones.
+    ``standard`` are the lines of the two together by the standard method. The units must be alike, since the rule asks for three identical ones.
     """
     first, second = pair
     mark = recorder.mark()
@@ -146,7 +147,6 @@ def two_unit_lines(pair: list[Kinds], recorder: Recorder) -> list[DemandLine]:
         recorder.forget(mark)
         return []
     as_three = recorder.add("Three such units by 220.84", *(line.demand_va for line in three), unit="VA")
-    standard = [line for kinds in pair for line in demand_lines(kinds, recorder)]
     two = recorder.add("The two units by the standard method", *(line.demand_va for line in standard), unit="VA")
     if as_three.number >= two.number:
         recorder.forget(mark)

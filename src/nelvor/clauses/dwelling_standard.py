@@ -1,23 +1,24 @@
-"""Dwelling load by the standard method of Article 220, part III, for one dwelling unit at one level."""
+"""Dwelling load by the standard method of Article 220, part III, for the dwelling units of one level."""
 
 from __future__ import annotations
 
 from dataclasses import replace
 from fractions import Fraction
-from math import floor
 
+from nelvor.clauses.cooking_and_drying import dryer_line, range_line
 from nelvor.clauses.demand import CATEGORY_LABELS, UNIT_SOURCE, DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.clauses.heating_cooling import larger_season
 from nelvor.clauses.load_kind import LoadKind
-from nelvor.errors import CannotCompute
 from nelvor.working import Figure, Recorder, shown
 
 AT_NAMEPLATE = ("motor", "kitchen", "lighting", "receptacles", "sign", "show_window", "track_lighting", "other")
 MOTOR_DRIVEN = frozenset({"motor", "cooling", "heat_pump"})
 
 
-def demand_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
-    """Return the demand of each group of loads of one dwelling unit.
+def demand_lines(kinds: Kinds, recorder: Recorder, three_phase: bool = False) -> list[DemandLine]:
+    """Return the demand of each group of loads of one dwelling unit, or of several on one feeder taken together.
+
+    ``three_phase`` tells that they lie on all three legs of a wye, where ranges and dryers are counted between legs.
 
     Source: 220.42 to 220.61 (2023 numbering), standard calculation.
 
@@ -27,8 +28,8 @@ def demand_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
     lines = [
         _general_lighting(kinds, recorder),
         _fastened(kinds, recorder),
-        dryer_line(kinds, recorder),
-        range_line(kinds, recorder),
+        dryer_line(kinds, recorder, three_phase),
+        range_line(kinds, recorder, three_phase),
         *larger_season(kinds, recorder),
         vehicle_line(kinds, recorder),
     ]
@@ -122,106 +123,6 @@ def _fastened(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
         if small:
             demand = recorder.add("with the smaller ones whole", demand, sum_of(recorder, "Smaller appliances", small))
     return DemandLine("Fastened appliances", connected, demand, weights(chosen))
-
-
-def dryer_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
-    """Return the demand of household dryers (220.54): 5000 VA or the nameplate, at the table's percentage."""
-    chosen = of_category(kinds, "dryer")
-    if not chosen:
-        return None
-    least = recorder.parameter("dryer_least_va", "Least for a dryer")
-    parts = []
-    for kind, count in chosen:
-        nameplate = recorder.given("Dryer nameplate", kind.each, "VA", UNIT_SOURCE)
-        taken = recorder.greatest("Dryer", nameplate, least, clause="dryer_demand")
-        parts.append(recorder.multiply("Dryers", taken, recorder.given("pieces", count, "", UNIT_SOURCE), unit="VA"))
-    connected = parts[0] if len(parts) == 1 else recorder.add("Dryers", *parts)
-    number = recorder.given("Dryers", sum(count for _, count in chosen), "", UNIT_SOURCE)
-    percent = recorder.band("Demand, per cent", "dryer_demand", number, "base_percent")
-    each = recorder.band("Change for each dryer more", "dryer_demand", number, "percent_per_dryer")
-    if each.number:
-        from_ = recorder.band("counted above", "dryer_demand", number, "counted_above")
-        more = recorder.multiply("Change", recorder.subtract("Dryers above", number, from_), each, unit="%")
-        percent = recorder.add("Demand, per cent", percent, more)
-    hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
-    share = recorder.multiply(f"Demand for {number.text} dryers", percent, hundred, unit="")
-    demand = recorder.multiply("Dryer demand", connected, share, unit="VA", clause="dryer_demand")
-    return DemandLine("Dryers", connected, demand, weights(chosen))
-
-
-def range_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
-    """Return the demand of household cooking appliances (220.55).
-
-    Raises:
-        CannotCompute: an appliance outside the table.
-    """
-    chosen = of_category(kinds, "range")
-    if not chosen:
-        return None
-    connected = sum_of(recorder, "Ranges", chosen)
-    limit = {
-        name: Fraction(recorder.rules.parameter(f"range_{name}_kw").value) * 1000
-        for name in ("counted_above", "small_limit", "middle_limit", "note_1_limit")
-    }
-    if any(kind.each <= limit["counted_above"] or kind.each > limit["note_1_limit"] for kind, _ in chosen):
-        raise CannotCompute(
-            "A cooking appliance of 1.75 kW or less, or above 27 kW, is outside Table 220.55.",
-            "Enter it as a fastened appliance (small) or have it calculated by hand.",
-        )
-    candidates = [_column_c(chosen, recorder)]
-    if all(kind.each <= limit["middle_limit"] for kind, _ in chosen):
-        candidates.append(_columns_a_and_b(chosen, limit["small_limit"], recorder))
-    demand = (
-        candidates[0] if len(candidates) == 1 else recorder.least("Range demand", *candidates, clause="range_demand")
-    )
-    return DemandLine("Ranges", connected, demand, weights(chosen))
-
-
-def _column_c(chosen: list[tuple[LoadKind, int]], recorder: Recorder) -> Figure:
-    """Column C for appliances over 3.5 kW to 27 kW, with note 1 (equal) or note 2 (unequal ratings)."""
-    limit = Fraction(recorder.rules.parameter("range_column_c_limit_kw").value)
-    number = sum(count for _, count in chosen)
-    base = _column_c_base(number, recorder)
-    average_kw = sum((max(kind.each / 1000, limit) * count for kind, count in chosen), Fraction(0)) / number
-    above = floor(average_kw - limit + Fraction(1, 2))
-    if above <= 0:
-        return base
-    step = recorder.parameter("range_note_1_step", "For each kW above 12")
-    over = recorder.given("kW above 12, a major fraction counting as one", above, "kW", UNIT_SOURCE)
-    more = recorder.multiply("Increase", base, step, over, unit="VA", clause="range_demand")
-    return recorder.add("Column C with the increase", base, more, clause="range_demand")
-
-
-def _column_c_base(number: int, recorder: Recorder) -> Figure:
-    count = recorder.given("Cooking appliances", number, "", UNIT_SOURCE)
-    kilowatts = recorder.band("Column C", "range_demand", count, "col_c_base_kw")
-    each = recorder.band("Column C, for each appliance", "range_demand", count, "col_c_per_appliance_kw")
-    if each.number:
-        kilowatts = recorder.add("Column C", kilowatts, recorder.multiply("All appliances", count, each, unit="kW"))
-    thousand = recorder.given("VA in a kW", 1000, "VA/kW", "unit")
-    label = f"Column C, {number} appliance(s)"
-    return recorder.multiply(label, kilowatts, thousand, unit="VA", clause="range_demand")
-
-
-def _columns_a_and_b(chosen: list[tuple[LoadKind, int]], small_limit: Fraction, recorder: Recorder) -> Figure:
-    """Note 3: nameplates of each column added and multiplied by that column's factor for its number."""
-    parts = []
-    for column, small in (("a", True), ("b", False)):
-        mine = [(kind, count) for kind, count in chosen if (kind.each < small_limit) == small]
-        if not mine:
-            continue
-        number = recorder.given(
-            f"Appliances in column {column.upper()}", sum(count for _, count in mine), "", UNIT_SOURCE
-        )
-        percent = recorder.band(f"Column {column.upper()}", "range_demand", number, f"col_{column}_percent")
-        hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
-        total = sum_of(recorder, f"Nameplates in column {column.upper()}", mine)
-        parts.append(
-            recorder.multiply(
-                f"Column {column.upper()} demand", total, percent, hundred, unit="VA", clause="range_demand"
-            )
-        )
-    return parts[0] if len(parts) == 1 else recorder.add("Columns A and B", *parts)
 
 
 def vehicle_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:

@@ -38,16 +38,18 @@ def by_device(
     return recorder.table_text(label, "grounding_conductor", row[COLUMN[material]], "AWG/kcmil", [device])
 
 
-def grounding_conductor(recorder: Recorder, device: Figure, material: str, hots: str, smallest_hots: str) -> Figure:
+def grounding_conductor(
+    recorder: Recorder, device: Figure, material: str, hots: str, smallest_hots: str, sets: int = 1
+) -> Figure:
     """Return the wire-type grounding conductor, increased with the hots (250.122(A) and (B)).
 
     ``smallest_hots`` is the smallest lawful size for the same device and load at the job's
     terminations. The comparison is exact; the next standard size up is taken; it never
-    needs to be larger than the hots.
+    needs to be larger than the hots, which in parallel sets are all of them together (250.122(F)).
     """
     base = by_device(recorder, device, material)
     if size_index(hots) <= size_index(smallest_hots):
-        return _never_above_hots(recorder, base, hots)
+        return _never_above_hots(recorder, base, hots, sets)
     chosen_area = circular_mils(recorder, hots)
     least_area = circular_mils(recorder, smallest_hots)
     ratio = recorder.divide("Hots are larger than needed by", chosen_area, least_area, "", clause="egc_upsize")
@@ -64,11 +66,11 @@ def grounding_conductor(recorder: Recorder, device: Figure, material: str, hots:
         clause="egc_upsize",
         refused=f"{smaller} has a smaller area than that",
     )
-    return _never_above_hots(recorder, raised, hots)
+    return _never_above_hots(recorder, raised, hots, sets)
 
 
-def _never_above_hots(recorder: Recorder, figure: Figure, hots: str) -> Figure:
-    if size_index(figure.text) <= size_index(hots):
+def _never_above_hots(recorder: Recorder, figure: Figure, hots: str, sets: int) -> Figure:
+    if sets > 1 or size_index(figure.text) <= size_index(hots):
         return figure
     return recorder.choose(
         "Grounding conductor, not larger than the hots", hots, "AWG/kcmil", [figure], clause="egc_size"

@@ -51,8 +51,11 @@ def _va(chosen: Pairs) -> Fraction:
     return sum((kind.each * count for kind, count in chosen), Fraction(0))
 
 
-def larger_season(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
-    """Heating or cooling, whichever is larger; where the edition says so, dropped cooling is compared raised (220.60)."""
+def larger_season(kinds: Kinds, recorder: Recorder, as_connected: bool = False) -> list[DemandLine]:
+    """Heating or cooling, whichever is larger; where the edition says so, dropped cooling is compared raised (220.60).
+
+    ``as_connected`` compares both as they are, which 220.83 asks for.
+    """
     both = seasons(kinds, recorder)
     if not both:
         return []
@@ -62,11 +65,10 @@ def larger_season(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
         name = labels.pop() if len(labels) == 1 else only.name
         return [DemandLine(name, only.connected, only.connected, weights(only.kinds), motor=_has_motor(only))]
     heating, cooling = both
+    if as_connected and cooling.connected.number < heating.connected.number:
+        return [_taken(heating, cooling, recorder)]
     if cooling.connected.number >= heating.connected.number:
-        demand = recorder.greatest(
-            "The larger of heating and cooling", cooling.connected, heating.connected, clause="noncoincident"
-        )
-        return [DemandLine("Cooling (heating left out)", cooling.connected, demand, weights(cooling.kinds), motor=True)]
+        return [_taken(cooling, heating, recorder)]
     factor = recorder.parameter("noncoincident_cooling_factor", "Cooling compared at")
     compared = recorder.multiply("Cooling as compared", cooling.connected, factor, unit="VA", clause="noncoincident")
     demand = recorder.greatest("The larger of heating and cooling", heating.connected, compared, clause="noncoincident")
@@ -74,6 +76,14 @@ def larger_season(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
     label = f"{winner.name} ({loser.name.lower()} left out)"
     motor = winner is heating and _has_motor(heating)
     return [DemandLine(label, winner.connected, demand, weights(winner.kinds), motor=motor)]
+
+
+def _taken(winner: Season, loser: Season, recorder: Recorder) -> DemandLine:
+    label = f"{winner.name} ({loser.name.lower()} left out)"
+    demand = recorder.greatest(
+        "The larger of heating and cooling", winner.connected, loser.connected, clause="noncoincident"
+    )
+    return DemandLine(label, winner.connected, demand, weights(winner.kinds), motor=_has_motor(winner))
 
 
 def _has_motor(season: Season) -> bool:

@@ -77,15 +77,11 @@ def _short(size: str, have: Figure, need: Figure, what: str) -> str:
 def _protection(
     recorder: Recorder, size: str, circumstances: Circumstances, ampacity: Figure, demand: Demand
 ) -> tuple[str, Figure | None]:
-    small = recorder.rules.table("small_conductor").find((COLUMN[circumstances.material], size))
-    if small is not None:
-        limit = recorder.table(
-            f"Largest device for {size}", "small_conductor", (COLUMN[circumstances.material], size), "max_ocpd_a"
-        )
-        if not recorder.at_least(
-            "The small-conductor limit allows the device", limit, demand.device, clause="small_conductor_ocpd"
-        ):
-            return f"{size} may be protected at {limit.text} A at most", None
+    limit = small_conductor_limit(recorder, size, circumstances.material)
+    if limit is not None and not recorder.at_least(
+        "The small-conductor limit allows the device", limit, demand.device, clause="small_conductor_ocpd"
+    ):
+        return f"{size} may be protected at {limit.text} A at most", None
     if recorder.at_least(f"{size} reaches the device", ampacity, demand.device, clause="next_size_up_ocpd"):
         return "", recorder.last_comparison()
     allowed = largest_device(recorder, ampacity, not demand.several_receptacles)
@@ -97,6 +93,14 @@ def _protection(
     if demand.several_receptacles:
         limit_text = "; with several receptacles the next size up is not allowed"
     return f"{size}: {shown(ampacity.number)} A is below the {demand.device.text} A device{limit_text}", None
+
+
+def small_conductor_limit(recorder: Recorder, size: str, material: str) -> Figure | None:
+    """Return the largest device for a small conductor in A (240.4(D)), or None for a size that has no such limit."""
+    key = (COLUMN[material], size)
+    if recorder.rules.table("small_conductor").find(key) is None:
+        return None
+    return recorder.table(f"Largest device for {size}", "small_conductor", key, "max_ocpd_a")
 
 
 def smallest_hots(

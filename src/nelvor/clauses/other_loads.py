@@ -134,13 +134,19 @@ def _receptacles(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
 def _receptacles_connected(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     """The outlets at 180 VA; in banks and offices at least 1 VA for each square foot (220.14(K))."""
     line = nameplate_line(kinds, recorder, "receptacles")
-    offices = [(kind, count) for kind, count in of_category(kinds, "lighting_area") if kind.space_kind in BANK_OR_OFFICE]
+    offices = [
+        (kind, count) for kind, count in of_category(kinds, "lighting_area") if kind.space_kind in BANK_OR_OFFICE
+    ]
     if line is None or not offices:
         return line
-    area = recorder.given("Area of banks and offices", sum(kind.each * count for kind, count in offices), "ft2", "loads")
+    area = recorder.given(
+        "Area of banks and offices", sum(kind.each * count for kind, count in offices), "ft2", "loads"
+    )
     each = recorder.parameter("office_receptacle_va_per_ft2", "Receptacles for each square foot")
     by_area = recorder.multiply("Receptacles by area", area, each, unit="VA", clause="office_receptacles")
-    larger = recorder.greatest("The larger of outlets and area", line.connected_va, by_area, clause="office_receptacles")
+    larger = recorder.greatest(
+        "The larger of outlets and area", line.connected_va, by_area, clause="office_receptacles"
+    )
     return replace(line, connected_va=larger, demand_va=larger)
 
 

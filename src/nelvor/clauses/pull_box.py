@@ -127,6 +127,7 @@ class ConduitBody:
     length: Figure | None
     area: Figure | None
     marking_serves: bool
+    clause: str
     text: str
 
 
@@ -154,7 +155,9 @@ def conduit_body(
             f"Area inside {trade_size} in", "raceway", (RACEWAY_ROWS[method], trade_size), "area_in2"
         )
         area = recorder.multiply("Area across the body", factor, raceway, unit="in²", clause="conduit_body_sizing")
-        return ConduitBody(None, area, False, f"The body's cross section must be at least {area.text} in².")
+        return ConduitBody(
+            None, area, False, "conduit_body_sizing", f"The body's cross section must be at least {area.text} in²."
+        )
     key = "pull_straight_factor" if shape == "straight" else "pull_angle_factor"
     length = _times(recorder, key, trade_size, "Length of the body")
     if marked is not None and size_index(conductor) <= size_index(marked[0]) and count <= marked[1]:
@@ -162,7 +165,14 @@ def conduit_body(
             "Marked for these conductors", f"{marked[1]} of {marked[0]}", "", [length], clause="conduit_body_marking"
         )
         return ConduitBody(
-            length, None, True, f"Marked for {marked[1]} conductors of {marked[0]}, so it may be shorter."
+            length,
+            None,
+            True,
+            "pull_angle_length",
+            f"Marked for {marked[1]} conductors of {marked[0]}, so it may be shorter.",
         )
     told = "" if marked is None else f" Its marking ({marked[1]} of {marked[0]}) does not cover these conductors."
-    return ConduitBody(length, None, False, f"It must be {length.text} in long, or marked for these conductors.{told}")
+    clause = "pull_straight_length" if shape == "straight" else "pull_angle_length"
+    return ConduitBody(
+        length, None, False, clause, f"It must be {length.text} in long, or marked for these conductors.{told}"
+    )

@@ -30,6 +30,15 @@ TABLE_5_ROWS = {
     "RHW-2": "RHW-2-bare",
 }
 PI = Fraction("3.14159265359")
+ROUNDED_ABOVE = 2
+
+
+@dataclass(frozen=True)
+class Alike:
+    """Conductors of one size: how many, and the area of each in in²."""
+
+    count: int
+    each: Figure
 
 
 @dataclass(frozen=True)
@@ -41,6 +50,13 @@ class Fill:
     filled_percent: Fraction
     allowed_percent: Fraction
     fits: bool
+    rounded_up: bool = False
+
+    @property
+    def words(self) -> str:
+        """How it is filled, in words."""
+        why = "; all of one size, the last conductor is rounded up" if self.rounded_up else ""
+        return f"{self.trade_size} in is filled to {float(self.filled_percent):.1f} % of {float(self.allowed_percent):g} %{why}"
 
 
 def conductors_area(recorder: Recorder, insulation: str, sizes: Sequence[str], bare: str | None = None) -> Figure:
@@ -98,6 +114,20 @@ def jam_ratio(recorder: Recorder, method: str, trade_size: str, insulation: str,
     return ratio, low.number <= ratio.number <= high.number
 
 
+def alike_area(recorder: Recorder, insulation: str, sizes: Sequence[str], bare: str | None = None) -> Alike | None:
+    """Return number and area of conductors that are all of one size, so that note 7 of Chapter 9 may round up; else None.
+
+    Raises:
+        MissingFigure: a type or size that the table does not hold.
+    """
+    if bare is not None or len(set(sizes)) != 1 or len(sizes) <= ROUNDED_ABOVE:
+        return None
+    row = TABLE_5_ROWS[insulation]
+    return Alike(
+        len(sizes), recorder.table(f"Area of {sizes[0]} {insulation}", "conductor_area", (row, sizes[0]), "area_in2")
+    )
+
+
 def allowed_fill(recorder: Recorder, count: int, length_in: Figure) -> Figure:
     """Return the allowed fill in per cent: by the number of conductors, or 60 % in a nipple of 24 in or less."""
     nipple = recorder.parameter("nipple_longest_in", "Longest nipple")
@@ -107,8 +137,16 @@ def allowed_fill(recorder: Recorder, count: int, length_in: Figure) -> Figure:
     return recorder.table(f"Allowed fill with {count} conductors", "fill", (key,), "percent")
 
 
-def fill_of(recorder: Recorder, method: str, trade_size: str, area: Figure, allowed: Figure, refused: str = "") -> Fill:
-    """Return how a trade size is filled.
+def fill_of(
+    recorder: Recorder,
+    method: str,
+    trade_size: str,
+    area: Figure,
+    allowed: Figure,
+    alike: Alike | None = None,
+    refused: str = "",
+) -> Fill:
+    """Return how a trade size is filled. Conductors that are ``alike`` fit too where eight tenths of the last one do.
 
     Raises:
         MissingFigure: this kind of raceway has no such trade size.
@@ -118,13 +156,27 @@ def fill_of(recorder: Recorder, method: str, trade_size: str, area: Figure, allo
     share = recorder.divide("Filled share", area, whole, "")
     filled = recorder.multiply(f"{trade_size} in is filled to", share, hundred, unit="%", clause="fill_ch9")
     fits = recorder.at_least(f"{trade_size} in holds the conductors", allowed, filled, clause="fill_ch9")
+    rounded_up = not fits and alike is not None and _fits_rounded_up(recorder, trade_size, whole, allowed, alike)
     figure = recorder.choose(
         "Raceway", trade_size, "trade size", [recorder.last_comparison()], clause="fill_ch9", refused=refused
     )
-    return Fill(trade_size, figure, filled.number, allowed.number, fits)
+    return Fill(trade_size, figure, filled.number, allowed.number, fits or rounded_up, rounded_up)
 
 
-def smallest_raceway(recorder: Recorder, method: str, area: Figure, allowed: Figure) -> Fill:
+def _fits_rounded_up(recorder: Recorder, trade_size: str, whole: Figure, allowed: Figure, alike: Alike) -> bool:
+    """Conductors of one size: a number that ends in 0.8 or more is rounded up (Chapter 9, note 7)."""
+    hundredth = recorder.given("per cent", Fraction(1, 100), "", "per cent")
+    usable = recorder.multiply(f"Usable area of {trade_size} in", whole, allowed, hundredth, unit="in²")
+    room = recorder.divide(f"Conductors that {trade_size} in holds", usable, alike.each, "", "fill_rounding")
+    part = recorder.parameter("fill_rounds_up_from", "The last one counts from")
+    all_but_one = recorder.given("Conductors but the last", alike.count - 1, "", "run")
+    need = recorder.add("Room that is enough", all_but_one, part, clause="fill_rounding")
+    return recorder.at_least(f"{trade_size} in holds them, rounded up", room, need, clause="fill_rounding")
+
+
+def smallest_raceway(
+    recorder: Recorder, method: str, area: Figure, allowed: Figure, alike: Alike | None = None
+) -> Fill:
     """Return the smallest trade size that holds the conductors.
 
     Raises:
@@ -136,7 +188,7 @@ def smallest_raceway(recorder: Recorder, method: str, area: Figure, allowed: Fig
     refused = ""
     for row in rows[max(first - 1, 0) :]:
         mark = recorder.mark()
-        fill = fill_of(recorder, method, row["trade_size"], area, allowed, refused)
+        fill = fill_of(recorder, method, row["trade_size"], area, allowed, alike, refused)
         if fill.fits:
             return fill
         recorder.forget(mark)

@@ -38,7 +38,9 @@ def _grounding_conductor(inputs: GroundingConductorInputs, recorder: Recorder) -
             f"hot conductors of {inputs.hot_size} are smaller than the smallest lawful ones ({least}).",
             "Enter the size that is run, at least the lawful one.",
         )
-    found = grounding_conductor.grounding_conductor(recorder, device, inputs.material, inputs.hot_size, least)
+    found = grounding_conductor.grounding_conductor(
+        recorder, device, inputs.material, inputs.hot_size, least, inputs.sets
+    )
     return Worked(found, remarks=remarks)
 
 

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from nelvor.clauses import measured_demand
 from nelvor.clauses.calculated_load import LevelLoad, Methods, calculate
-from nelvor.clauses.dwelling_standard import dryer_line, range_line
+from nelvor.clauses.cooking_and_drying import dryer_line, range_line
 from nelvor.clauses.heating_cooling import CLIMATE
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, LoadKind, Tally, tally_of
 from nelvor.figures.answer import Remark, Worked

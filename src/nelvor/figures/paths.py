@@ -172,14 +172,25 @@ def _raceway_fill(inputs: RacewayFillInputs, recorder: Recorder) -> Worked:
         areas.append(raceway_fill.cables_area(recorder, [exact(item.diameter_in) for item in inputs.cables]))
     area = areas[0] if len(areas) == 1 else recorder.add("Area of everything", *areas, clause="fill_ch9")
     allowed = raceway_fill.allowed_fill(recorder, count, given(recorder, "Length", inputs.length_in, "in"))
+    alike = _alike(inputs, recorder)
     if inputs.trade_size is None:
-        fill = raceway_fill.smallest_raceway(recorder, inputs.method, area, allowed)
+        fill = raceway_fill.smallest_raceway(recorder, inputs.method, area, allowed, alike)
     else:
-        fill = raceway_fill.fill_of(recorder, inputs.method, inputs.trade_size, area, allowed)
-    text = f"{fill.trade_size} in is filled to {float(fill.filled_percent):.1f} % of {float(fill.allowed_percent):g} %."
-    remarks = [Remark("holds" if fill.fits else "must_fix", text, "fill_ch9")]
+        fill = raceway_fill.fill_of(recorder, inputs.method, inputs.trade_size, area, allowed, alike)
+    clause = "fill_rounding" if fill.rounded_up else "fill_ch9"
+    remarks = [Remark("holds" if fill.fits else "must_fix", f"{fill.words}.", clause)]
     remarks += _jamming(inputs, fill.trade_size, recorder)
     return Worked(fill.figure, {"area inside": area, "allowed": allowed}, tuple(remarks))
+
+
+def _alike(inputs: RacewayFillInputs, recorder: Recorder) -> raceway_fill.Alike | None:
+    if inputs.cables or len({item.insulation for item in inputs.conductors}) != 1:
+        return None
+    insulation = inputs.conductors[0].insulation
+    if insulation == BARE:
+        return None
+    sizes = [item.size for item in inputs.conductors for _ in range(item.count)]
+    return raceway_fill.alike_area(recorder, insulation, sizes)
 
 
 def _jamming(inputs: RacewayFillInputs, trade_size: str, recorder: Recorder) -> list[Remark]:
@@ -202,10 +213,14 @@ class CoverInputs(Inputs):
 
 
 def _cover(inputs: CoverInputs, recorder: Recorder) -> Worked:
+    if inputs.method == "earth" and inputs.above == "under_building":
+        section = recorder.rules.section("under_building_raceway")
+        reason = f"cable under a building lies in a raceway that reaches beyond the walls ({section})."
+        raise impossible("method", reason, "Choose a raceway.")
     found = cover.cover_needed(recorder, inputs.method, inputs.above, inputs.residential_branch)
     remarks = [Remark("advice", "A warning ribbon above a feeder is good practice.", "burial_warning_ribbon_service")]
     if inputs.above == "under_building":
-        remarks.append(Remark("holds", "Under a building the conductors lie in a raceway.", "burial_depth"))
+        remarks.append(Remark("holds", "Under a building the conductors lie in a raceway.", "under_building_raceway"))
     return Worked(found, remarks=tuple(remarks))
 
 
@@ -231,7 +246,7 @@ def _conduit_body(inputs: ConduitBodyInputs, recorder: Recorder) -> Worked:
     )
     main = found.length or found.area
     assert main is not None  # one of the two is always worked out
-    remarks = [Remark("holds", found.text, "conduit_body_marking" if found.marking_serves else "conduit_body_sizing")]
+    remarks = [Remark("holds", found.text, "conduit_body_marking" if found.marking_serves else found.clause)]
     if found.length is not None and not found.marking_serves and inputs.length_in is not None:
         own = given(recorder, "Length of the body", inputs.length_in, "in")
         long_enough = recorder.at_least("Long enough", own, found.length, clause="pull_box_sizing")

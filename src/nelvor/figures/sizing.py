@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from nelvor.clauses import ampacity, device_rating, hot_conductors, neutral, next_size_up, wiring_methods
-from nelvor.clauses.ampacity import Stretch, Surroundings, final_ampacity
+from nelvor.clauses.ampacity import Stretch, Surroundings, final_ampacity, size_index
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import (
     ConductorInputs,
@@ -81,10 +81,19 @@ def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> ampacity.Circ
 
 def _ampacity(inputs: AmpacityInputs, recorder: Recorder) -> Worked:
     circumstances = _with_stretches(inputs, recorder)
+    least = recorder.rules.parameter("parallel_least_size").value
+    if circumstances.sets > 1 and size_index(inputs.size) < size_index(least):
+        section = recorder.rules.section("parallel_1_0")
+        reason = f"{inputs.size} may not run in parallel sets; {least} is the smallest that may ({section})."
+        raise impossible("size", reason, "Enter one set, or a larger size.")
     at_terminals, ampacity = final_ampacity(recorder, inputs.size, circumstances)
     remarks = []
     allowed = next_size_up.largest_device(recorder, ampacity)
-    if allowed:
+    limit = hot_conductors.small_conductor_limit(recorder, inputs.size, circumstances.material)
+    if limit is not None and limit.number <= (allowed or ampacity).number:
+        text = f"A device of {limit.text} A at most protects {inputs.size} {circumstances.material}, whatever its ampacity."
+        remarks.append(Remark("holds", text, "small_conductor_ocpd"))
+    elif allowed:
         remarks.append(Remark("holds", f"A device of {allowed.text} A may protect it.", "next_size_up_ocpd"))
     elif ampacity.number in recorder.rules.standard_ratings():
         text = f"{ampacity.text} A is itself a standard rating: a device of {ampacity.text} A at most."

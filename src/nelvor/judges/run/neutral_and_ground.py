@@ -81,7 +81,7 @@ def solve_ground(case: RunCase) -> None:
         needed = tap_grounding_conductor(case.recorder, device, case.ground_material(), hots)
     else:
         needed = grounding_conductor.grounding_conductor(
-            case.recorder, device, case.ground_material(), hots, case.smallest_hots
+            case.recorder, device, case.ground_material(), hots, case.smallest_hots, case.run.sets
         )
     if case.run.ground_size is None:
         case.figures["ground"] = needed

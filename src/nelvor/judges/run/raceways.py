@@ -35,19 +35,21 @@ def _lay_raceway(case: RunCase, lay: Lay) -> None:
     length = case.recorder.given("Length", case.length_ft() * INCHES_PER_FOOT, "in", "run")
     wires = _wires(case)
     area = raceway_fill.conductors_area(case.recorder, str(case.run.insulation), wires.insulated, wires.bare)
+    alike = raceway_fill.alike_area(case.recorder, str(case.run.insulation), wires.insulated, wires.bare)
     allowed = raceway_fill.allowed_fill(case.recorder, wires.count, length)
     locked = lay.value("raceway_size")
     if locked is None:
-        fill = raceway_fill.smallest_raceway(case.recorder, method, area, allowed)
+        fill = raceway_fill.smallest_raceway(case.recorder, method, area, allowed, alike)
     else:
-        fill = raceway_fill.fill_of(case.recorder, method, locked, area, allowed)
+        fill = raceway_fill.fill_of(case.recorder, method, locked, area, allowed, alike)
     case.figures[f"raceway{lay.key}"] = fill.figure
-    told = f"{fill.trade_size} in is filled to {float(fill.filled_percent):.1f} % of {float(fill.allowed_percent):g} % allowed."
     if fill.fits:
-        judge.holds("raceway_fill", told, "fill_ch9", "raceway_size")
+        judge.holds("raceway_fill", f"{fill.words} allowed.", "fill_ch9", "raceway_size")
     else:
         anew = Mend("Choose it anew", lay.changing(raceway_size=None))
-        judge.must_fix("raceway_fill", f"The raceway is too small: {told}", "fill_ch9", "raceway_size", anew)
+        judge.must_fix(
+            "raceway_fill", f"The raceway is too small: {fill.words} allowed.", "fill_ch9", "raceway_size", anew
+        )
     _jamming(case, lay, fill.trade_size)
 
 
