@@ -202,13 +202,14 @@ class RunsApart(unittest.TestCase):
 class Floors(unittest.TestCase):
     """Least rating of the disconnect of an outbuilding by what it feeds (225.39)."""
 
-    def outcome(self, main_a, branches, poles=1):
+    def outcome(self, main_a, branches, poles=1, alone=True):
         builder = JobBuilder()
         builder.add("buildings", "shed", name="Shed", use="other")
         builder.service()
         builder.box("panel", "service", building="shed", main_a=main_a, feeder_a=main_a)
         for number in range(branches):
             builder.add("devices", f"b{number}", enclosure_id="panel", role="branch", rating_a=15.0, poles=poles)
+        thing(builder.job, "enclosures", "panel")["no_other_circuits"] = alone
         found = finding(builder.report(), "disconnect_floor", "panel")
         return found.outcome if found else "holds"
 
@@ -225,6 +226,11 @@ class Floors(unittest.TestCase):
             with self.subTest(f"{main_a} A, {branches} circuits of {poles}"):
                 self.assertEqual(self.outcome(main_a, branches, poles), outcome)
 
+    def test_whether_there_are_other_circuits_is_asked_where_it_matters(self):
+        self.assertEqual(self.outcome(15.0, 1, alone=None), "cannot_tell")
+        self.assertEqual(self.outcome(60.0, 1, alone=None), "holds")
+        self.assertEqual(self.outcome(15.0, 2, alone=None), "must_fix")
+
     def test_a_branch_circuit_drawn_as_a_run_counts_as_a_circuit_and_no_feeder(self):
         builder = JobBuilder()
         builder.add("buildings", "barn", name="Barn", use="other")
@@ -232,6 +238,7 @@ class Floors(unittest.TestCase):
         builder.box("panel", "service", building="barn", main_a=15.0, feeder_a=20.0)
         builder.box("pump", "panel", building="barn", main_a=15.0, feeder_a=15.0)
         thing(builder.job, "devices", "panel-to-pump")["role"] = "branch"
+        thing(builder.job, "enclosures", "panel")["no_other_circuits"] = True
         self.assertIsNone(finding(builder.report(), "disconnect_floor", "panel"))
         floor = builder.report().panels["panel"].figures["disconnect_floor"]
         self.assertEqual(floor.number, 15)
@@ -325,7 +332,7 @@ class Transformers(unittest.TestCase):
 
     def test_a_panel_beyond_a_transformer_needs_its_own_main(self):
         found = finding(through_transformer(main_a=None).report(), "bus", "beyond")
-        self.assertEqual(found.outcome, "cannot_tell")
+        self.assertEqual((found.outcome, found.section), ("must_fix", "408.36(B)"))
 
     def test_protection_of_the_transformer(self):
         """Rated 124.9 A and 54.1 A: 125 % is 156 A, next 175 A; with the secondary at 70 A, 250 % is 312 A."""

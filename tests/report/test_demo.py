@@ -102,6 +102,6 @@ class Editions(unittest.TestCase):
             job["settings"]["edition"] = edition
             report = report_of(job)
             sections[edition] = next(
-                item.section for item in report.findings if item.code == "bond" and item.id == "house-panel"
+                item.section for item in report.findings if item.code == "drop" and item.id == "to-green"
             )
-        self.assertEqual(sections, {"2017": "250.24(A)(5)", "2020": "250.24(A)(5)", "2023": "250.24(B)"})
+        self.assertEqual(sections, {"2017": "215.2(A)(1) IN 2", "2020": "215.2(A)(1) IN 2", "2023": "215.2(A)(2) IN 2"})

@@ -13,6 +13,7 @@ COLUMN = {"copper": "cu", "aluminum": "al"}
 
 
 COOLEST_COLUMN_C = 60
+CAPPED_BY = {"NM-B": "nm_60c", "UF-B": "uf_60c"}
 
 
 @dataclass(frozen=True)
@@ -83,9 +84,9 @@ def termination_column(recorder: Recorder, size: str, circumstances: Circumstanc
     cap = _cap(recorder, size, circumstances)
     degrees = min(circumstances.termination_c, circumstances.coolest_insulation_c, cap)
     column = f"{COLUMN[circumstances.material]}{degrees}"
-    each = recorder.table(
-        f"{size} at {degrees} °C terminations", "ampacity", (size,), column, clause="termination_temperature"
-    )
+    capped = CAPPED_BY.get(circumstances.insulation) if degrees == cap else None
+    label = f"{size} at {degrees} °C {'in this cable' if capped else 'terminations'}"
+    each = recorder.table(label, "ampacity", (size,), column, clause=capped or "termination_temperature")
     return _all_sets(recorder, each, circumstances)
 
 

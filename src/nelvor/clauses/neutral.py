@@ -12,9 +12,10 @@ from nelvor.errors import MissingFigure
 from nelvor.model.vocabulary import SIZES
 from nelvor.working import Figure, Recorder
 
-FloorBy = Literal["service", "feeder", "branch"]
+FloorBy = Literal["service", "secondary", "feeder", "branch"]
 CLAUSES: dict[FloorBy, str] = {
     "service": "neutral_brought_to_service",
+    "secondary": "neutral_of_derived_system",
     "feeder": "egc_neutral_min_grounded",
     "branch": "neutral_load",
 }
@@ -58,7 +59,7 @@ def _floors(
     metal = circumstances.material
     floors: list[Figure] = []
     match floor_by:
-        case "service":  # each raceway's neutral goes by its own hots (250.24)
+        case "service" | "secondary":  # each raceway's neutral goes by its own hots (250.24)
             floors.append(supply_side_jumper(recorder, hots, 1, metal, metal))
         case "feeder":
             floors.append(by_device(recorder, device, metal, "Least neutral for the device"))

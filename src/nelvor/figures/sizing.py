@@ -120,13 +120,21 @@ def _conductor(inputs: ConductorChoiceInputs, recorder: Recorder) -> Worked:
     circumstances = inputs.circumstances(recorder, inputs.whole_dwelling)
     demand = hot_conductors.Demand(actual, design, chosen, inputs.several_receptacles)
     found = hot_conductors.smallest_hots(recorder, circumstances, demand)
-    return Worked(found.figure, {"device": chosen, "ampacity": found.ampacity, "design load": design})
+    others = {"device": chosen, "ampacity": found.ampacity, "design load": design}
+    return Worked(found.figure, others, tuple(_unusual_rating(chosen, recorder)))
 
 
 def _load_of(inputs: ConductorChoiceInputs, recorder: Recorder) -> tuple[Figure, Figure]:
     if inputs.continuous_a + inputs.noncontinuous_a == 0:
         raise impossible("continuous_a", "there is no load.", "Enter a continuous load or one that is not.")
     return design_load(recorder, inputs.continuous_a, inputs.noncontinuous_a)
+
+
+def _unusual_rating(chosen: Figure, recorder: Recorder) -> list[Remark]:
+    if chosen.number in recorder.rules.standard_ratings(breakers_only=False):
+        return []
+    text = f"{chosen.text} A is not one of the standard ratings; others are permitted, if they can be had."
+    return [Remark("advice", text, "standard_ocpd")]
 
 
 def _device_of(device_a: float | None, design: Figure, recorder: Recorder) -> Figure:

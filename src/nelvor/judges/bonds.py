@@ -14,7 +14,7 @@ from nelvor.judges.service_zone import Zone, zones
 from nelvor.judges.verdict import Judge, Mend, adding, proposing, removing
 from nelvor.model.changes.ids import FreeIds
 from nelvor.model.changes.operations import Operation
-from nelvor.model.things import Bar, Bond, Conductor, Run
+from nelvor.model.things import Bar, Bond, Conductor, Electrode, Run
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.joints import Inside, inside
 from nelvor.topology.names import name_of
@@ -162,19 +162,25 @@ class BondJudge:
         if not grounded:
             return self._without_ground(self.feeding)
         self._ground_bar()
+        clause = self._apart_clause()
         if self.inside.found == "bonded":
             self.judge.must_fix(
                 "bond",
                 f"Neutral is bonded again at {self.name} ({self._joined_by()}). The bond belongs at the service "
                 "disconnect alone; here neutral current would flow on grounding conductors and metal.",
-                "load_side_neutral_ground",
+                clause,
                 mend=Mend("Take the bond out", tuple(self._take_out())),
             )
         elif self.inside.found == "unknown":
-            self._doubtful("load_side_neutral_ground")
+            self._doubtful(clause)
         else:
-            self.judge.holds("bond", "Neutral is kept apart from the metal.", "load_side_neutral_ground")
+            self.judge.holds("bond", "Neutral is kept apart from the metal.", clause)
         return "apart"
+
+    def _apart_clause(self) -> str:
+        """What forbids the bond: at a building of its own 250.32, elsewhere behind the service 250.24."""
+        first = is_first_of_building(self.site, self.enclosure.id)
+        return "building_neutral_apart" if first else "load_side_neutral_ground"
 
     # -- details of the service ----------------------------------------------------------------
 
@@ -267,6 +273,8 @@ class BondJudge:
                 "building_existing_3wire",
                 mend=Mend("Restore the bond", tuple(self._make_bond())),
             )
+        elif self.inside.found == "unknown":
+            self._doubtful("building_existing_3wire")
         else:
             self.judge.advise(
                 "ground_missing",
@@ -302,6 +310,9 @@ class BondJudge:
         new_id = ids.take(f"{run.id}-g")
         conductor = Conductor(id=new_id, run_id=run.id, role="ground", from_part=start, to_part=target)
         operations.append(adding("conductors", conductor))
+        for electrode in self.site.electrodes_at.get(self.enclosure.id, []):
+            if self._on_neutral_bar(electrode):
+                operations += proposing("electrodes", electrode, connects_to=target)
         return [*operations, *self._take_out()]
 
     def _new_ground_bar(self, ids: FreeIds) -> Bar:
@@ -327,6 +338,26 @@ class BondJudge:
             for conductor in self.site.conductors_of.get(run.id, []):
                 end = "to_part" if self.site.downstream_of(run) == self.enclosure.id else "from_part"
                 self._wrong_bar(conductor, end)
+        for electrode in self.site.electrodes_at.get(self.enclosure.id, []):
+            self._electrode_bar(electrode)
+
+    def _on_neutral_bar(self, electrode: Electrode) -> bool:
+        bar = self.site.bars.get(electrode.connects_to or "")
+        return bar is not None and bar.kind == "neutral"
+
+    def _electrode_bar(self, electrode: Electrode) -> None:
+        """Behind the service an electrode joins the ground bar: on the neutral's it would ground the neutral again."""
+        if not self._on_neutral_bar(electrode):
+            return
+        right = self._bar("ground")
+        target = right.id if right else self.enclosure.id
+        self.judge.must_fix(
+            "electrode_bar",
+            f"The conductor to {electrode.id} lands on the neutral bar of {self.name}, which is kept apart from the "
+            "ground. It belongs on the ground bar.",
+            self._apart_clause(),
+            mend=Mend("Move it to the ground bar", proposing("electrodes", electrode, connects_to=target)),
+        )
 
     def _wrong_bar(self, conductor: Conductor, end: str) -> None:
         bar = self.site.bars.get(getattr(conductor, end))

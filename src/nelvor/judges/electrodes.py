@@ -18,6 +18,8 @@ from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact, shown
 
+MADE = ("rod", "plate")
+
 
 class ElectrodeJudge:
     """Judges the electrodes that belong to one enclosure: a service disconnect or the first one of a building."""
@@ -39,7 +41,10 @@ class ElectrodeJudge:
         """Return the answer."""
         electrodes = self._electrodes()
         self._sizes(electrodes)
-        if not electrodes:
+        if not electrodes and self._on_one_circuit():
+            text = "One branch circuit with a grounding conductor feeds this building: it needs no electrode."
+            self.judge.holds("electrode", text, "building_single_circuit")
+        elif not electrodes:
             clause = "electrode_connection_at_service" if self.service else "building_electrode"
             where = "at or ahead of this service disconnect" if self.service else "at this building"
             self.judge.must_fix(
@@ -49,7 +54,7 @@ class ElectrodeJudge:
                 mend=Mend("Add two rods", tuple(self._new_rods(2, 0))),
             )
         else:
-            self._rods([item for item in electrodes if item.kind == "rod"], electrodes)
+            self._enough(electrodes)
         return Answer(
             subject=Subject("electrode", self.enclosure_id),
             figures=self.figures,
@@ -88,33 +93,62 @@ class ElectrodeJudge:
         self.figures["electrode_conductor"] = full
         self.figures["electrode_conductor_rods"] = electrode_conductor.to_rods(self.recorder, full, "copper")
         for electrode in electrodes:
-            self._conductor(electrode, full)
+            self._conductor(electrode, hots, answer)
 
-    def _conductor(self, electrode: Electrode, full: Figure) -> None:
+    def _on_one_circuit(self) -> bool:
+        """Tell whether a building is fed by one branch circuit that brings a grounding conductor (250.32(A))."""
+        feeding = self.site.feeding_run(self.enclosure_id)
+        if self.service or feeding is None or not self.site.has_conductor(feeding, "ground"):
+            return False
+        ahead = self.site.protection_ahead.get(feeding.id)
+        return ahead is not None and ahead.role == "branch"
+
+    def _needed(self, electrode: Electrode, hots: str, answer: RunAnswer) -> Figure:
+        """The conductor to one electrode in its own metal; to rods and concrete it need not be as large (250.66)."""
+        metal = electrode.conductor_material or "copper"
+        full = self.figures["electrode_conductor"]
+        if metal != "copper":
+            full = electrode_conductor.electrode_conductor(
+                self.recorder, hots, answer.run.sets, str(answer.material), metal
+            )
+        if electrode.kind in MADE:
+            return electrode_conductor.to_rods(self.recorder, full, metal)
+        if electrode.kind == "concrete_encased" and metal == "copper":
+            return electrode_conductor.to_concrete_electrode(self.recorder, full)
+        return full
+
+    def _conductor(self, electrode: Electrode, hots: str, answer: RunAnswer) -> None:
         size = electrode.conductor_size
-        if size is None or electrode.conductor_material == "aluminum":
+        if size is None:
             return
-        needed = full
-        if electrode.kind == "rod":
-            needed = self.figures["electrode_conductor_rods"]
-        elif electrode.kind == "concrete_encased":
-            needed = electrode_conductor.to_concrete_electrode(self.recorder, full)
+        needed, metal = self._needed(electrode, hots, answer), electrode.conductor_material or "copper"
         if size_index(size) < size_index(needed.text):
             self.judge.must_fix(
                 "electrode_conductor",
-                f"The conductor to {electrode.id} is {size}; {needed.text} copper is needed.",
+                f"The conductor to {electrode.id} is {size}; {needed.text} {metal} is needed.",
                 "gec_size",
                 mend=Mend(f"Use {needed.text}", proposing("electrodes", electrode, conductor_size=needed.text)),
             )
 
-    def _rods(self, rods: list[Electrode], electrodes: list[Electrode]) -> None:
+    def _enough(self, electrodes: list[Electrode]) -> None:
+        """A single rod or plate needs a second electrode or 25 ohms; a water pipe needs another one beside it."""
+        rods = [item for item in electrodes if item.kind == "rod"]
+        made = [item for item in electrodes if item.kind in MADE]
+        others = [item for item in electrodes if item.kind not in (*MADE, "water_pipe")]
         for rod in rods:
             self._measure(rod, "length_ft", "rod_length_ft", "in the soil", "rod_8ft")
             self._measure(rod, "spacing_ft", "rod_spacing_ft", "from the next rod", "rod_spacing_6ft")
         if self._locally_enough(rods) is False:
             return
-        if len(rods) == 1 and len(electrodes) == 1:
-            self._single_rod(rods[0])
+        if not made and not others:
+            self.judge.must_fix(
+                "electrode",
+                f"A water pipe is the only electrode at {self.name}: it needs another one beside it.",
+                "water_pipe_supplement",
+                mend=Mend("Add two rods", tuple(self._new_rods(2, 0))),
+            )
+        elif len(made) == 1 and not others:
+            self._single(made[0])
         else:
             clause = "electrodes_present" if self.service else "building_electrode"
             self.judge.holds("electrode", f"{len(electrodes)} electrodes are connected.", clause)
@@ -141,19 +175,21 @@ class ElectrodeJudge:
         )
         return False
 
-    def _single_rod(self, rod: Electrode) -> None:
+    def _single(self, rod: Electrode) -> None:
         limit = Fraction(self.rules.parameter("rod_resistance_ohm").value)
         if rod.resistance_ohm is not None and exact(rod.resistance_ohm) <= limit:
             self.judge.holds(
-                "electrode", f"The single rod measures {shown(exact(rod.resistance_ohm))} Ω.", "supplemental_rod_25ohm"
+                "electrode",
+                f"The single {rod.kind} measures {shown(exact(rod.resistance_ohm))} Ω.",
+                "supplemental_rod_25ohm",
             )
             return
         measured = "not measured" if rod.resistance_ohm is None else f"measured at {shown(exact(rod.resistance_ohm))} Ω"
         self.judge.must_fix(
             "electrode",
-            f"One rod at {self.name}, {measured}: it needs a second unless {shown(limit)} Ω or less is shown.",
+            f"One {rod.kind} at {self.name}, {measured}: it needs a second unless {shown(limit)} Ω or less is shown.",
             "supplemental_rod_25ohm",
-            mend=Mend("Add a second rod", tuple(self._new_rods(1, 1))),
+            mend=Mend("Add a rod", tuple(self._new_rods(1, 1))),
         )
 
     def _measure(self, rod: Electrode, field_name: str, parameter: str, what: str, clause: str) -> None:

@@ -1,4 +1,4 @@
-"""Panels and disconnects: bus against protection and load, disconnect floors, what a building asks for."""
+"""Panels: bus against protection and load, what its devices are rated for, what its disconnects must be."""
 
 from __future__ import annotations
 
@@ -6,7 +6,8 @@ from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.answer import Answer, Subject
-from nelvor.judges.bonds import BondAnswer, is_first_of_building
+from nelvor.judges.bonds import BondAnswer
+from nelvor.judges.disconnects import Disconnects
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge, Mend, proposing
@@ -16,7 +17,6 @@ from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
 
-TWO_CIRCUITS = 2
 DELTA = frozenset({"delta_240", "delta_240_high_leg"})
 ABOVE_120_V_TO_GROUND = frozenset({"wye_480_277", "delta_240_high_leg", "delta_240"})
 
@@ -25,16 +25,23 @@ class PanelJudge:
     """Judges one enclosure."""
 
     def __init__(
-        self, site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer], bond: BondAnswer
+        self,
+        site: Site,
+        rules: Rules,
+        levels: LevelLoads,
+        answers: dict[str, RunAnswer],
+        bonds: dict[str, BondAnswer],
+        enclosure_id: str,
     ) -> None:
         self.site = site
         self.rules = rules
-        self.level = levels.get(bond.enclosure_id)
+        self.level = levels.get(enclosure_id)
         self.answers = answers
-        self.bond = bond
-        self.enclosure = site.enclosures[bond.enclosure_id]
-        self.name = name_of(site, bond.enclosure_id)
-        self.judge = Judge(rules, "enclosures", bond.enclosure_id)
+        self.bonds = bonds
+        self.bond = bonds[enclosure_id]
+        self.enclosure = site.enclosures[enclosure_id]
+        self.name = name_of(site, enclosure_id)
+        self.judge = Judge(rules, "enclosures", enclosure_id)
         self.recorder = Recorder(rules)
         self.figures: dict[str, Figure] = {}
 
@@ -45,12 +52,8 @@ class PanelJudge:
             self._bus()
         self._optional_method()
         self._slash_rating()
-        if self.bond.decision == "bond":
-            self._floor(service=True)
-            self._emergency_disconnect()
-            self._count_of_disconnects()
-        elif is_first_of_building(self.site, self.enclosure.id) and self.bond.decision != "supply_side":
-            self._building_disconnect()
+        self._interrupting()
+        Disconnects(self.site, self.rules, self.bonds, self.enclosure, self.judge, self.recorder, self.figures).judged()
         self._livestock()
         return Answer(
             subject=Subject("panel", self.enclosure.id),
@@ -109,6 +112,11 @@ class PanelJudge:
 
     def _protected(self, bus: Figure) -> None:
         protection = self._protection()
+        feeding = self.site.feeding_run(self.enclosure.id)
+        if protection is None and feeding is not None and feeding.from_part in self.site.transformer_of_secondary:
+            text = f"Nothing protects the bus of {self.name} on the secondary side of its transformer. Fit a main."
+            self.judge.must_fix("bus", text, "panel_secondary_protection")
+            return
         if protection is None:
             self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
             return
@@ -130,11 +138,11 @@ class PanelJudge:
         label = "Load on the worst leg, continuous part at 125 %"
         load = self.recorder.carried(label, self.level.worst.design, self.level.recorder)
         self.figures["bus_load"] = load
-        if not self.recorder.at_least("Bus carries the load", bus, load, clause="panel_ocpd"):
+        if not self.recorder.at_least("Bus carries the load", bus, load, clause="panel_rating"):
             self.judge.must_fix(
                 "bus_load",
                 f"The load of {load.text} A is above the {bus.text} A bus of {self.name}.",
-                "panel_ocpd",
+                "panel_rating",
                 "rating_a",
             )
 
@@ -198,111 +206,27 @@ class PanelJudge:
                     mend=Mend("Use a straight rating", proposing("devices", device, slash_rated=False)),
                 )
 
-    # -- disconnects ---------------------------------------------------------------------------
-
-    def _one_family(self) -> bool | None:
-        building = self.site.buildings.get(self.enclosure.building_id or "")
-        if building is None:
-            return False if self.enclosure.building_id is None else None
-        return building.use == "dwelling" if building.use else None
-
-    def _disconnect_rating(self) -> Fraction | None:
+    def _interrupting(self) -> None:
+        """At the service every device must be able to break the fault current that is available there (110.9)."""
+        source = self.site.source_of(self.enclosure.id)
+        if self.bond.decision != "bond" or source is None or source.fault_current_a is None:
+            return
+        fault = self.recorder.given("Fault current available", source.fault_current_a, "A", "utility's letter")
+        marked = self.enclosure.interrupting_a
         main = self.site.main_of(self.enclosure.id)
-        if main is None:
-            return None
-        own = main.frame_a if main.kind in ("switch", "fuses") else main.rating_a
-        return exact(own) if own is not None else None
-
-    def _floor(self, service: bool) -> None:
-        one_family = self._one_family()
-        rating = self._disconnect_rating()
-        clause = "service_min_rating" if service else "building_disconnect_rating"
-        if one_family is None or rating is None:
-            if self.site.main_of(self.enclosure.id) is not None and rating is None:
-                self.judge.cannot_tell(
-                    "disconnect_floor", f"The rating of the disconnect at {self.name} is not entered.", clause
-                )
-            return
-        key = f"{'service_' if service else ''}{self._kind_of_floor(one_family)}_disconnect_a"
-        least = self._least_disconnect(key, clause)
-        self.figures["disconnect_floor"] = least
-        have = self.recorder.given("Rating of the disconnect", rating, "A", "design")
-        if self.recorder.at_least("The disconnect reaches its floor", have, least, clause=clause):
-            self.judge.holds("disconnect_floor", f"Disconnect of {have.text} A, at least {least.text} A asked.", clause)
-            return
-        main = self.site.main_of(self.enclosure.id)
-        mend = Mend(f"Use {least.text} A", proposing("devices", main, rating_a=float(least.number))) if main else None
-        self.judge.must_fix(
-            "disconnect_floor",
-            f"The disconnect at {self.name} is rated {have.text} A; at least {least.text} A is asked.",
-            clause,
-            mend=mend,
-        )
-
-    def _kind_of_floor(self, one_family: bool) -> str:
-        """One branch circuit, or two of two wires, ask less of a disconnect than a house or anything else."""
-        feeding = self.site.runs_from.get(self.enclosure.id, [])
-        branches = [item for item in self.site.devices_in.get(self.enclosure.id, []) if item.role == "branch"]
-        feeders = {run.from_part for run in feeding} - {item.id for item in branches}
-        if branches and not feeders:
-            if len(branches) == 1:
-                return "one_circuit"
-            if len(branches) == TWO_CIRCUITS and all(item.poles == 1 for item in branches):
-                return "two_circuit"
-        return "one_family" if one_family else "other"
-
-    def _least_disconnect(self, key: str, clause: str) -> Figure:
-        """The floor of the edition, raised by a local amendment where the job carries one."""
-        least = self.recorder.parameter(key, "Least rating of the disconnect")
-        for amendment in self.rules.amended("disconnect_least_a", "at_least"):
-            assert amendment.value is not None  # the rulebook takes in no amendment of a figure without its value
-            note = amendment.source_note or "amendment of this job"
-            local = self.recorder.given("Local amendment", amendment.value, "A", note)
-            least = self.recorder.greatest("Least rating with the local amendment", least, local, clause=clause)
-        return least
-
-    def _building_disconnect(self) -> None:
-        if self.site.main_of(self.enclosure.id) is not None:
-            self._floor(service=False)
-            return
-        most = self.rules.parameter("most_disconnects").value
-        self.judge.advise(
-            "building_disconnect",
-            f"{self.name} has no main. Up to {most} disconnects are allowed at a building; one main "
-            "is easier in an emergency and leaves room to grow.",
-            "building_six_disconnects",
-        )
-
-    def _emergency_disconnect(self) -> None:
-        if self.rules.parameter("emergency_disconnect_required").value != "1" or not self._one_family():
-            return
-        if self.enclosure.placement != "outdoors":
-            self.judge.advise(
-                "emergency_disconnect",
-                "A dwelling's service equipment, when it is replaced, needs a disconnect outdoors that is readily "
-                "accessible.",
-                "emergency_disconnect",
-            )
-
-    def _count_of_disconnects(self) -> None:
-        if self.site.main_of(self.enclosure.id) is not None:
-            return
-        switches = [
-            item for item in self.site.devices_in.get(self.enclosure.id, []) if item.role in ("feeder", "branch")
-        ]
-        most = int(self.rules.parameter("most_disconnects").value)
-        if len(switches) > most:
-            self.judge.must_fix(
-                "service_count",
-                f"{self.name} has {len(switches)} service disconnects; {most} are allowed.",
-                "service_six_disconnects",
-            )
-        elif len(switches) > 1 and self.rules.parameter("six_in_one_enclosure").value == "0":
-            text = f"{self.name} holds {len(switches)} service disconnects in one enclosure; this edition asks for separate enclosures."
-            if self.enclosure.standing == "added":
-                self.judge.must_fix("service_count", text, "service_six_disconnects")
+        for device in self.site.devices_in.get(self.enclosure.id, []):
+            own = device.interrupting_a if device is main else max(device.interrupting_a or 0, marked or 0)
+            if device.kind == "switch" or not own:
+                continue
+            name = device.name or device.id
+            able = self.recorder.given(f"Interrupting rating of {name}", own, "A", "label")
+            judge = self.judge.about("devices", device.id)
+            if self.recorder.at_least("It can break the fault current", able, fault, clause="interrupting_rating"):
+                text = f"{name} can break {able.text} A; {fault.text} A are available."
+                judge.holds("interrupting", text, "interrupting_rating", "interrupting_a")
             else:
-                self.judge.advise("service_count", f"{text} What stands may stay.", "service_six_disconnects")
+                text = f"{name} can break {able.text} A, and {fault.text} A are available. Use one rated for it."
+                judge.must_fix("interrupting", text, "interrupting_rating", "interrupting_a")
 
     def _livestock(self) -> None:
         building = self.site.buildings.get(self.enclosure.building_id or "")
@@ -328,5 +252,5 @@ def panel_answers(
 ) -> dict[str, Answer]:
     """Return the judgement of every enclosure as a box."""
     return {
-        enclosure_id: PanelJudge(site, rules, levels, answers, bond).judged() for enclosure_id, bond in bonds.items()
+        enclosure_id: PanelJudge(site, rules, levels, answers, bonds, enclosure_id).judged() for enclosure_id in bonds
     }

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from nelvor.model.things import Enclosure
+from nelvor.model.things import Enclosure, Run
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
@@ -90,6 +90,22 @@ def _marked_not_service(rules: Rules, marking: str) -> Zone:
             "meter_disconnect_ahead",
         )
     return Zone("unknown", f"The marking “not service equipment” has no rule in the {rules.edition} edition.")
+
+
+def ahead_of_service(site: Site, rules: Rules, run: Run) -> bool:
+    """Tell whether a run is still on the supply side: every disconnect ahead of it is marked as not the service's."""
+    required = rules.parameter("emergency_disconnect_required").value == "1"
+    passed_over = PASSED_OVER if required else PASSED_OVER - {"not_service_equipment"}
+    owner = site.upstream_of(run)
+    for way in (run, *site.runs_to_source(owner)):
+        enclosure = site.enclosures.get(site.upstream_of(way))
+        if enclosure is None:
+            continue
+        if _not_computed(site, enclosure.id):
+            return False
+        if has_disconnect(site, enclosure.id) and enclosure.emergency_marking not in passed_over:
+            return False
+    return True
 
 
 def has_disconnect(site: Site, enclosure_id: str) -> bool:

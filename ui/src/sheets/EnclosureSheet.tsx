@@ -112,6 +112,12 @@ function BusFields({ bus }: { bus: Bus }) {
 
 const LUG_MARKINGS = [60, 75, 90].map((value) => ({ value, label: `${value} °C` }));
 
+/** Up to so many branch circuits, a disconnect may be smaller where there are no others. */
+const FEW_CIRCUITS = 2;
+
+/** From here on a main may have to protect against ground faults. */
+const LARGE_MAIN_A = 1000;
+
 function LabelFields({ enclosure }: { enclosure: Enclosure }) {
   const { site } = useWork();
   const kind = enclosure.kind;
@@ -123,6 +129,9 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
     ...devices.filter((item) => item.role === "main"),
     ...devices.filter((item) => item.role === "feeder" || item.role === "branch"),
   ];
+  const faultKnown = (site.sources ?? []).some((item) => (item.fault_current_a ?? null) !== null);
+  const largeMain = Math.max(main?.rating_a ?? 0, main?.frame_a ?? 0) >= LARGE_MAIN_A;
+  const circuits = devices.filter((item) => item.role === "branch");
   const buildings = (site.buildings ?? []).map((item) => ({ value: item.id, label: item.name || item.id }));
   const own = { list: "enclosures", thing: enclosure } as const;
   return (
@@ -154,11 +163,36 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
       {kind !== "meter" && !transformer ? (
         <ThingField {...own} kind="choice" field="service_marking" label="Marking" />
       ) : null}
-      {kind !== "panel" && kind !== "meter" && !transformer ? (
+      {(kind !== "panel" || enclosure.placement === "outdoors") && kind !== "meter" && !transformer ? (
         <ThingField {...own} kind="choice" field="emergency_marking" label="Emergency" />
+      ) : null}
+      {kind === "panel" && circuits.length > 0 && circuits.length <= FEW_CIRCUITS ? (
+        <ThingField
+          {...own}
+          kind="yes-no"
+          field="no_other_circuits"
+          label="These circuits"
+          hint="it supplies no others than those drawn"
+        />
       ) : null}
       {bus ? <BusFields bus={bus} /> : null}
       {main ? <ThingField kind="choice" list="devices" thing={main} field="kind" label="Main is" /> : null}
+      {kind === "panel" && faultKnown ? (
+        <ThingField {...own} kind="number" field="interrupting_a" label="Marked to break" unit="A" />
+      ) : null}
+      {main && faultKnown ? (
+        <ThingField kind="number" list="devices" thing={main} field="interrupting_a" label="Main breaks" unit="A" />
+      ) : null}
+      {main && largeMain ? (
+        <ThingField
+          kind="yes-no"
+          list="devices"
+          thing={main}
+          field="ground_fault_protection"
+          label="Ground-fault"
+          hint="the main protects equipment against ground faults"
+        />
+      ) : null}
       {main?.kind === "switch" ? (
         <ThingField
           {...own}

@@ -17,6 +17,7 @@ from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.level_loads import LevelLoads, LoadUnknown, methods_of
 from nelvor.judges.run.fit_out import FitOut
 from nelvor.judges.run.lays import Lay, lays_of
+from nelvor.judges.service_zone import PASSED_OVER, ahead_of_service, has_disconnect
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Device, Run
 from nelvor.model.voltages import COMPUTED_SYSTEMS, LEGS, THREE_PHASE
@@ -107,9 +108,21 @@ class RunCase:
         if self.run.from_part in self.site.transformer_of_secondary:
             return "secondary"
         ahead = self.site.protection_ahead.get(self.run.id)
-        if ahead is None:
+        if ahead is None or self._behind_a_disconnect_of_the_supply(ahead):
             return "service"
         return "branch" if ahead.role == "branch" and ahead.id == self.run.from_part else "feeder"
+
+    def _behind_a_disconnect_of_the_supply(self, ahead: Device) -> bool:
+        """Tell whether the device ahead is only an emergency disconnect, so that these are still service conductors."""
+        enclosure = self.site.enclosures.get(ahead.enclosure_id)
+        marked = enclosure is not None and enclosure.emergency_marking in PASSED_OVER
+        return marked and ahead_of_service(self.site, self.rules, self.run)
+
+    @property
+    def several_disconnects(self) -> bool:
+        """Tell whether a service run ends in several disconnects, so that its conductors go by the load (230.90(A))."""
+        end = self.downstream()
+        return self.kind == "service" and self.site.main_of(end) is None and has_disconnect(self.site, end)
 
     @cached_property
     def lays(self) -> list[Lay]:
@@ -198,7 +211,7 @@ class RunCase:
     def protecting_device(self) -> Device:
         """Return the device whose rating this run's conductors must suit: ahead, or for a service run at its end."""
         if self.kind in ENDS_IN_ITS_DEVICE:
-            main = self.site.main_of(self.site.downstream_of(self.run))
+            main = self.site.main_of(self.site.downstream_of(self.run)) or self.site.protection_ahead.get(self.run.id)
             if main is None:
                 raise CannotCompute(
                     f"The {self.kind} run ends in no main device.",

@@ -128,7 +128,7 @@ def _own_current_carrying(case: RunCase) -> int:
 
 def _dwelling_share(case: RunCase) -> bool:
     """The 83 % rule: a feeder or service that carries the entire load of one dwelling unit, 100 to 400 A."""
-    if case.kind == "branch":
+    if case.kind == "branch" or case.several_disconnects:
         return False
     rating = case.need("device").number
     least = Fraction(case.rules.parameter("dwelling_share_least_a").value)

@@ -21,6 +21,8 @@ from nelvor.model.things import Tap, Transformer
 from nelvor.model.voltages import LEGS
 from nelvor.working import Figure, Recorder
 
+CONDUCTOR_CLAUSES = {"branch": "continuous_125_branch_conductor", "service": "service_conductor_125"}
+
 
 def solve_hots(case: RunCase) -> None:
     """Choose the hot conductors, or check the locked ones."""
@@ -188,7 +190,7 @@ def _demand(case: RunCase) -> Demand:
         case.need("design"),
         case.need("device"),
         several_receptacles=branch and several_receptacles(case) is not False,
-        continuous_clause="continuous_125_branch_conductor" if branch else "continuous_125_feeder_conductor",
+        continuous_clause=CONDUCTOR_CLAUSES.get(case.kind, "continuous_125_feeder_conductor"),
     )
 
 

@@ -13,6 +13,7 @@ from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device
 from nelvor.working import Figure, Recorder, exact
 
+DEVICE_CLAUSES = {"branch": "continuous_125_branch_ocpd", "service": "service_overload"}
 SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
 
 
@@ -61,8 +62,12 @@ def solve_load(case: RunCase) -> None:
 
 def solve_device(case: RunCase) -> None:
     """Check the rating of the device, or choose the smallest standard one for all that it feeds."""
+    if case.several_disconnects:
+        label = "Load, in place of one device: several disconnects at the end"
+        case.figures["device"] = case.recorder.least(label, case.need("design"), clause="service_load_of_several")
+        return
     device = case.protecting_device()
-    clause = "continuous_125_branch_ocpd" if case.kind == "branch" else "continuous_125_feeder_ocpd"
+    clause = DEVICE_CLAUSES.get(case.kind, "continuous_125_feeder_ocpd")
     if device.rating_a is None:
         case.figures["device"] = _chosen(case, _load_on(case, device))
         return
@@ -71,13 +76,8 @@ def solve_device(case: RunCase) -> None:
     if "design" not in case.figures:
         return
     if rating.number not in case.rules.standard_ratings():
-        case.judge.must_fix(
-            "device_standard",
-            f"{rating.text} A is not a standard rating.",
-            "standard_ocpd",
-            "",
-            Mend("Choose the rating anew", proposing("devices", device, rating_a=None)),
-        )
+        text = f"{rating.text} A is not one of the standard ratings; others are permitted, if they can be had."
+        case.judge.advise("device_standard", text, "standard_ocpd")
     _check_outlets(case, rating, device)
     design = case.need("design")
     if case.recorder.at_least("Device carries the load", rating, design, clause=clause):

@@ -10,7 +10,7 @@ from nelvor.judges.run.circumstances import circumstances_of
 from nelvor.judges.verdict import Mend, adding, proposing
 from nelvor.model.things import Conductor
 
-FLOORS: dict[str, neutral.FloorBy] = {"service": "service", "secondary": "service", "branch": "branch"}
+FLOORS: dict[str, neutral.FloorBy] = {"service": "service", "secondary": "secondary", "branch": "branch"}
 
 
 def solve_neutral(case: RunCase) -> None:

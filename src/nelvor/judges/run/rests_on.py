@@ -40,4 +40,4 @@ def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
         objects.append(site)
     whole = carries_entire_unit(site, case.levels, end)
     system = site.system_at(end) if end in site.enclosures else None
-    return objects, (case.kind, case.ahead, system, whole, site.feeding_run(end) is run)
+    return objects, (case.kind, case.ahead, system, whole, site.feeding_run(end) is run, case.several_disconnects)

@@ -43,7 +43,8 @@ class DwellingUnit(Thing):
 
 
 class Enclosure(Thing):
-    """A box with metal, bars, lugs and devices. ``meter_class_a`` is the class of the meter in it."""
+    """A box with metal, bars, lugs and devices. ``meter_class_a`` is the class of the meter in it;
+    ``no_other_circuits`` tells that it supplies no more than the circuits drawn."""
 
     name: Name = ""
     kind: EnclosureKind = "panel"
@@ -57,6 +58,7 @@ class Enclosure(Thing):
     system: System | None = None
     series: Name = ""
     protection_adjacent: bool | None = None
+    no_other_circuits: bool | None = None
     site_isolating: bool | None = None
 
 
