@@ -126,12 +126,17 @@ def _level(site: Site, enclosure_id: str, rules: Rules, worked: dict[str, _Worke
     if isinstance(tally, LoadUnknown):
         return _Worked(tally, tally)
     try:
-        return _Worked(tally, calculate(enclosure_id, tally, _computed_system(site, enclosure_id), rules, methods))
+        return _Worked(tally, calculate(enclosure_id, tally, computed_system(site, enclosure_id), rules, methods))
     except CannotCompute as reason:
         return _Worked(tally, LoadUnknown(enclosure_id, reason))
 
 
-def _computed_system(site: Site, enclosure_id: str) -> str:
+def computed_system(site: Site, enclosure_id: str) -> str:
+    """Return the voltage system at an enclosure, one of those computed.
+
+    Raises:
+        CannotCompute: it is not known, or not one of those.
+    """
     system = site.system_at(enclosure_id)
     if system is None:
         raise CannotCompute("The voltage system of the source is not known.", "Choose the system on the source.")
@@ -145,7 +150,7 @@ def _computed_system(site: Site, enclosure_id: str) -> str:
 
 def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str, _Worked]) -> Tally | LoadUnknown:
     try:
-        loads, system = site.loads_in.get(enclosure_id, []), _computed_system(site, enclosure_id)
+        loads, system = site.loads_in.get(enclosure_id, []), computed_system(site, enclosure_id)
         farm = site.document.settings.other_load_method == "farm"
         building = site.building_words(enclosure_id) if farm else ""
         by_space = {load.id: connection for load in loads if (connection := site.connection_of(load))}

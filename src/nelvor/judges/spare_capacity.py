@@ -9,7 +9,7 @@ from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, tally_of
 from nelvor.clauses.measured_demand import Recording, measured_demand
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.answer import Answer, Subject
-from nelvor.judges.level_loads import LevelLoads
+from nelvor.judges.level_loads import LevelLoads, computed_system
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Measurement
@@ -106,6 +106,7 @@ class CapacityJudge:
         system = self.site.system_at(self.enclosure.id)
         if not added or system is None:
             return self.recorder.given("New load", 0, "VA", "no load is added beneath")
+        system = computed_system(self.site, self.enclosure.id)
         found = calculate(self.enclosure.id, tally_of(added, system, self.rules), system, self.rules)
         value = max(found.connected_va.number, found.demand_va.number)
         return self.recorder.given("New load", value, "VA", "loads added beneath, at their nameplates")

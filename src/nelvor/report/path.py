@@ -130,7 +130,8 @@ def _with_taps_beneath(site: Site, runs: list[Run]) -> list[Run]:
     for run in runs:
         if run.id not in site.tap_of_run:
             taps = site.taps_on_run.get(run.id, [])
-            ordered += [run, *(site.runs[tap.tap_run_id] for tap in taps if site.runs[tap.tap_run_id] in runs)]
+            beneath = [site.runs.get(tap.tap_run_id) for tap in taps]
+            ordered += [run, *(item for item in beneath if item is not None and item in runs)]
     return ordered + [run for run in runs if run not in ordered]
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from fractions import Fraction
 from functools import lru_cache
 
+BEYOND_READING = 10**15
+
 
 def exact(value: float | int | str | Fraction) -> Fraction:
     """Return the number as written, without binary rounding: 0.1 is one tenth."""
@@ -21,6 +23,8 @@ def shown(value: Fraction, digits: int = 4) -> str:
     if value.denominator == 1:
         return str(value.numerator)
     magnitude = abs(value)
+    if magnitude >= BEYOND_READING:
+        return str(round(value))
     if magnitude >= 100:
         text = f"{float(value):.1f}"
     elif magnitude >= 10:

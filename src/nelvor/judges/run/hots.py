@@ -119,9 +119,8 @@ def _secondary_hots(case: RunCase, transformer: Transformer) -> None:
 def _by_rules(case: RunCase, rules: list[RuleAnswer], kind: Literal["tap", "secondary"], at: Circumstances) -> None:
     _check_material(case, at.material)
     figure = size_by_rules(case.judge, case.recorder, rules, case.run, kind)
-    case.figures["hots"] = figure
+    case.figures["hots"], case.smallest_hots = figure, figure.text
     case.figures["ampacity"] = final_ampacity(case.recorder, figure.text, at)[1]
-    case.smallest_hots = figure.text
 
 
 def _check_locked_hots(case: RunCase, circumstances: Circumstances, smallest: str) -> None:
