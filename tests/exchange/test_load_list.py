@@ -62,6 +62,11 @@ class LoadLists(unittest.TestCase):
         self.assertEqual({load.standing for load in loads}, {"added"})
         self.assertTrue(loads[1].continuous)
 
+    def test_loads_of_one_name_have_ids_of_their_own(self):
+        text = "name,panel,amount\n" + "lamp,house-panel,10\n" * 300
+        ids = [load.id for load in read_loads(text, parse_value(orchard()))]
+        self.assertEqual((ids[0], ids[1], ids[299], len(set(ids))), ("lamp", "lamp-2", "lamp-300", 300))
+
     def test_panels_and_units_go_by_name_or_id(self):
         loads = self.read("panel,amount,dwelling_unit\nBarn panel,100,\nhouse-panel,200,Household\n")
         self.assertEqual([load.enclosure_id for load in loads], ["barn-panel", "house-panel"])

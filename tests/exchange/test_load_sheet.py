@@ -100,6 +100,11 @@ class LoadSheet(unittest.TestCase):
             if row[4].value is not None:
                 self.assertTrue(str(row[4].value).startswith("="))
 
+    def test_control_characters_of_a_name_are_left_out(self):
+        document = parse_value(changed(orchard(), lambda job: job.update(name="\x1b[31mred")))
+        book = load_workbook(io.BytesIO(load_sheet_xlsx(check(document))))
+        self.assertEqual(book["Load sheet"]["A1"].value, "[31mred")
+
     def test_every_total_is_a_formula_and_comes_out_as_ours(self):
         self.same_totals(self.report)
 

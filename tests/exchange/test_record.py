@@ -104,6 +104,17 @@ class Records(unittest.TestCase):
         entity = b'<?xml version="1.0"?><!DOCTYPE f [<!ENTITY a "b">]><feed>&a;</feed>'
         self.assertEqual(self.refused(entity), "not_allowed")
 
+    def test_encodings_and_powers_that_are_refused(self):
+        for encoding in ("utf-32", "nonsense", "hex", "idna"):
+            head = f'<?xml version="1.0" encoding="{encoding}"?>'.encode()
+            self.assertEqual(self.refused(head + b"<feed/>"), "not_xml", encoding)
+        for power in ("²", "--5", "9" * 5000, "much"):
+            self.assertEqual(self.refused(xml_of([1, 2], power=power)), "not_a_number", power[:5])
+
+    def test_cells_and_times_beyond_reading_are_refused(self):
+        self.assertEqual(self.refused(b"start,kwh\n" + b"1" * 140_000 + b",1\n"), "not_csv")
+        self.assertEqual(self.refused(b"start,kwh\n0001-01-01T00:00:00+14:00,1\n"), "bad_time")
+
     def test_a_year_of_quarter_hours(self):
         found = summary(read_record(csv_of([1 + (number % 97) / 10 for number in range(35_040)])))
         self.assertEqual((found.readings, found.days, len(found.daily)), (35_040, 365, 365))

@@ -142,6 +142,16 @@ class Api(WithDatabase):
         self.assertEqual(self.owner.send("POST", f"{address}/revisions/1/restore").get_json()["number"], 3)
         first, third = (self.owner.get(f"{address}/revisions/{number}").get_json()["document"] for number in (1, 3))
         self.assertEqual(first, third)
+        beyond = f"{address}/revisions/{2**31}"
+        for answer in (
+            self.owner.get(beyond),
+            self.owner.get(f"{beyond}/differences/1"),
+            self.owner.send("POST", f"{beyond}/restore"),
+        ):
+            self.assertEqual(answer.status_code, 404)
+
+    def test_an_address_longer_than_a_file_name_is_the_page(self):
+        self.assertEqual(self.owner.get("/" + "a" * 256).status_code, 200)
 
     def test_the_difference_between_existing_and_proposed(self):
         answer = self.owner.send("POST", "/api/differences", {"document": orchard()}).get_json()["differences"]
@@ -223,6 +233,7 @@ class Api(WithDatabase):
     def test_answers_of_other_rules_are_shown_beside_those_of_now(self):
         address = self.job()
         self.assertIsNone(self.owner.get(address).get_json()["then"])
+        self.application.extensions["nelvor_judging"].settle()
         with mock.patch("nelvor.web.job_routes.ENGINE_VERSION", "9.9.9"):
             then = self.owner.get(address).get_json()["then"]
         self.assertEqual(then["counts"]["must_fix"], 4)

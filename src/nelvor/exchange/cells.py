@@ -6,6 +6,11 @@ STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 MARK = "'"
 
 
+def for_spreadsheet(text: str) -> str:
+    """Return a harmless text cell without the control characters that a spreadsheet's file cannot hold."""
+    return harmless("".join(letter for letter in text if letter >= " " or letter in "\t\n\r"))
+
+
 def harmless(text: str) -> str:
     """Return a text cell that no program takes for a formula; ``as_written`` gives the text back."""
     return MARK + text if text.startswith((*STARTS_A_FORMULA, MARK)) else text

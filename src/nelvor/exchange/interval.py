@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
@@ -83,7 +84,10 @@ def _from_csv(raw: bytes) -> Record:
             "the file names no column of times with one of kWh, Wh, kW or W.",
             f"Name them, for instance start and kwh. Found: {', '.join(names)[:200] or 'nothing'}.",
         )
-    pairs = list(_pairs(reader, time_at, names.index(value_name)))
+    try:
+        pairs = list(_pairs(reader, time_at, names.index(value_name)))
+    except csv.Error as failure:
+        _refuse("not_csv", "", f"it is no table: {failure}.", "Check the quotation marks and the longest cell.")
     seconds = _usual_step([time for time, _ in pairs])
     factor = POWER_COLUMNS.get(value_name) or ENERGY_COLUMNS[value_name] * SECONDS_PER_HOUR / seconds
     readings = sorted((Reading(time, seconds, value * factor) for time, value in pairs), key=lambda item: item.start)
@@ -122,7 +126,7 @@ def _moment(text: str, form: str | None, line: int) -> tuple[str | None, datetim
             continue
     try:
         return None, datetime.fromisoformat(text).astimezone(UTC).replace(tzinfo=None)
-    except ValueError:
+    except (ValueError, OverflowError):
         _refuse("bad_time", f"line {line}", f"{text[:40]!r} is no time.", "Write it as 2026-01-31 17:45.")
 
 
@@ -174,6 +178,8 @@ def _from_xml(raw: bytes) -> Record:
         _refuse("not_xml", "", f"not XML: {failure}.", "Check that the file is whole.")
     except DefusedXmlException:
         _refuse("not_allowed", "", "the file declares entities or a document type.", "Export it anew without them.")
+    except (LookupError, ValueError):
+        _refuse("not_xml", "", "the file names a character encoding that is not read.", "Save it as UTF-8.")
     readings.sort(key=lambda item: item.start)
     return Record(tuple(readings), back or any(item.kw < 0 for item in readings))
 
@@ -201,7 +207,10 @@ def _kind(element: Any) -> _Kind:
             "Ask for the energy record of the meter.",
         )
     power = _text(element, "powerOfTenMultiplier", "0")
-    return _Kind(unit, int(power) if power.lstrip("-").isdigit() else 0, _text(element, "flowDirection", FORWARD))
+    if not re.fullmatch(r"-?[0-9]{1,2}", power):
+        where = "ReadingType.powerOfTenMultiplier"
+        _refuse("not_a_number", where, f"{power[:20]!r} is no power of ten.", "Export it anew.")
+    return _Kind(unit, int(power), _text(element, "flowDirection", FORWARD))
 
 
 def _reading(element: Any, kind: _Kind) -> Reading:

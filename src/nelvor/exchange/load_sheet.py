@@ -15,7 +15,7 @@ from openpyxl.styles import Alignment, Font
 from openpyxl.worksheet.worksheet import Worksheet
 
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.exchange.cells import harmless
+from nelvor.exchange.cells import for_spreadsheet
 from nelvor.report.check import Report
 from nelvor.report.words import CAUTIONS, METHOD_OF_LOADS, group_name
 from nelvor.topology.names import name_of
@@ -38,7 +38,7 @@ def load_sheet_xlsx(report: Report) -> bytes:
     front.title = "Load sheet"
     taken = {front.title.lower()}
     rows: list[tuple[object, ...]] = [
-        (harmless(report.site.document.name),),
+        (for_spreadsheet(report.site.document.name),),
         (f"{report.signature.edition} rules, {report.state}; rulebook {report.signature.rulebook}",),
         (),
         ("At", "Method", "Load", "Connected, VA", "Calculated, VA", "Section", "Factor"),
@@ -49,7 +49,7 @@ def load_sheet_xlsx(report: Report) -> bytes:
         name = name_of(report.site, enclosure_id)
         if not isinstance(level, LevelLoad):
             reason = f"cannot tell: {level.reason.reason}" if level else "cannot tell"
-            rows.append((harmless(name), "", harmless(reason)))
+            rows.append((for_spreadsheet(name), "", for_spreadsheet(reason)))
             continue
         sheet_name = _sheet_name(name, taken)
         _working_sheet(book.create_sheet(sheet_name), level.recorder.steps)
@@ -78,19 +78,19 @@ def _level_rows(report: Report, name: str, level: LevelLoad, sheet: str) -> list
         for line in group.lines:
             rows.append(
                 (
-                    harmless(name),
-                    harmless(method),
-                    harmless(line.label),
+                    for_spreadsheet(name),
+                    for_spreadsheet(method),
+                    for_spreadsheet(line.label),
                     _reference(sheet, line.connected_va),
                     _reference(sheet, line.demand_va),
                     line.demand_va.step.section,
                 )
             )
     total = ("Total", _reference(sheet, level.connected_va), _reference(sheet, level.demand_va))
-    rows.append((harmless(name), "", *total))
+    rows.append((for_spreadsheet(name), "", *total))
     for leg in level.legs:
-        rows.append((harmless(name), "", f"{leg.leg}, A", "", _reference(sheet, leg.actual)))
-    rows.append((harmless(name), "", "Neutral, A", "", _reference(sheet, level.neutral)))
+        rows.append((for_spreadsheet(name), "", f"{leg.leg}, A", "", _reference(sheet, leg.actual)))
+    rows.append((for_spreadsheet(name), "", "Neutral, A", "", _reference(sheet, level.neutral)))
     return rows
 
 
@@ -118,7 +118,14 @@ def _working_sheet(sheet: Worksheet, steps: list[Step]) -> None:
         cell.font = BOLD
     for step in steps:
         sheet.append(
-            [step.number + 1, harmless(step.label), formula(step), step.unit, step.section, harmless(step.source)]
+            [
+                step.number + 1,
+                for_spreadsheet(step.label),
+                formula(step),
+                step.unit,
+                step.section,
+                for_spreadsheet(step.source),
+            ]
         )
     for column, width in zip("ABCDEF", (6, 46, 16, 12, 18, 44), strict=True):
         sheet.column_dimensions[column].width = width
@@ -138,4 +145,4 @@ def formula(step: Step) -> object:
         return f'=IF({cells[0]}>={cells[1]},"yes","no")'
     if isinstance(step.value, Fraction):
         return int(step.value) if step.value.denominator == 1 else float(step.value)
-    return harmless(str(step.value))
+    return for_spreadsheet(str(step.value))

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import csv
 import io
+from collections import defaultdict
 from typing import Any
 
 from pydantic import ValidationError
 
 from nelvor.errors import BadInput, Issue
 from nelvor.exchange.cells import as_written, harmless
+from nelvor.model.changes.ids import FreeIds, taken_ids
 from nelvor.model.document import Document
 from nelvor.model.things import Load
 
@@ -41,6 +43,8 @@ NAMED = {"panel": ("enclosure_id", "enclosures"), "dwelling_unit": ("dwelling_un
 WORDS = {"yes": True, "true": True, "1": True, "x": True, "no": False, "false": False, "0": False}
 MOST_LINES = 10_000
 MOST_TEXT = 2_000_000
+MOST_ISSUES = 100
+MOST_TOLD = 1_000
 
 
 def write_loads(document: Document) -> str:
@@ -81,18 +85,39 @@ def read_loads(
         BadInput: with each fault by line and column; nothing is taken then.
     """
     rows = _rows(text)
-    taken = {thing.id for _, thing in document.things()}
+    ids, known = FreeIds(taken_ids(document.things())), _Names(document)
     issues: list[Issue] = []
     loads: list[Load] = []
     for number, row in rows:
         try:
             filled = {**row, "state": row.get("state") or default_state}
-            loads.append(_load(filled, number, document, default_panel, taken))
+            loads.append(_load(filled, number, known, default_panel, ids))
         except BadInput as failure:
             issues += failure.issues
+        if len(issues) >= MOST_ISSUES:
+            break
     if issues:
-        raise BadInput(issues[:100])
+        raise BadInput(issues[:MOST_ISSUES])
     return loads
+
+
+class _Names:
+    """The things of a job that a list may name, by their ids and names, and how they are told."""
+
+    def __init__(self, document: Document) -> None:
+        self._found: dict[str, dict[str, set[str]]] = {}
+        self.told: dict[str, str] = {}
+        for column, (_, list_name) in NAMED.items():
+            things = getattr(document, list_name)
+            by_word: dict[str, set[str]] = defaultdict(set)
+            for item in things:
+                by_word[item.id].add(item.id)
+                by_word[item.name].add(item.id)
+            self._found[column] = by_word
+            self.told[column] = ", ".join(item.name or item.id for item in things) or "none yet"
+
+    def ids(self, column: str, text: str) -> set[str]:
+        return self._found[column].get(text, set())
 
 
 def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
@@ -128,14 +153,14 @@ def _refuse(code: str, path: str, reason: str, remedy: str) -> Any:
     raise BadInput([Issue(code, path, reason, remedy)])
 
 
-def _load(row: dict[str, str], line: int, document: Document, default_panel: str | None, taken: set[str]) -> Load:
-    values: dict[str, Any] = {"id": _fresh_id(row.get("name", ""), taken)}
+def _load(row: dict[str, str], line: int, known: _Names, default_panel: str | None, ids: FreeIds) -> Load:
+    values: dict[str, Any] = {"id": ids.take(_wish(row.get("name", "")))}
     panel = row.get("panel", "")
-    values["enclosure_id"] = _named("panel", panel, line, document) if panel else default_panel
+    values["enclosure_id"] = _named("panel", panel, line, known) if panel else default_panel
     if values["enclosure_id"] is None:
         _refuse("missing", f"line {line}, panel", "it is not said where the load stands.", "Name a panel.")
     if row.get("dwelling_unit"):
-        values["dwelling_unit_id"] = _named("dwelling_unit", row["dwelling_unit"], line, document)
+        values["dwelling_unit_id"] = _named("dwelling_unit", row["dwelling_unit"], line, known)
     values["standing"] = "existing" if row["state"] == "existing" else "added"
     for column, cell in row.items():
         if column in NAMED or column == "state" or (cell == "" and column != "name"):
@@ -174,22 +199,16 @@ def _value(column: str, cell: str, line: int) -> Any:
     return cell
 
 
-def _named(column: str, text: str, line: int, document: Document) -> str:
-    things = getattr(document, NAMED[column][1])
-    found = [item.id for item in things if text in (item.id, item.name)]
+def _named(column: str, text: str, line: int, known: _Names) -> str:
+    found = known.ids(column, text)
     if len(found) == 1:
-        return str(found[0])
-    known = ", ".join(item.name or item.id for item in things) or "none yet"
+        return next(iter(found))
     reason = "the name stands for several" if found else f"{text[:60]!r} is not in this job"
-    return str(_refuse("unknown_name", f"line {line}, {column}", f"{reason}.", f"Known: {known}."))
+    return str(
+        _refuse("unknown_name", f"line {line}, {column}", f"{reason}.", f"Known: {known.told[column][:MOST_TOLD]}.")
+    )
 
 
-def _fresh_id(name: str, taken: set[str]) -> str:
+def _wish(name: str) -> str:
     stem = "".join(letter if letter.isascii() and letter.isalnum() else "-" for letter in name.lower()).strip("-")[:30]
-    base = stem or "load"
-    number, found = 1, base
-    while found in taken:
-        number += 1
-        found = f"{base}-{number}"
-    taken.add(found)
-    return found
+    return stem or "load"

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from nelvor.model.base import MOST_THINGS, Name, Note, Part, Thing
+from nelvor.model.limits import PowerFactor
 from nelvor.model.things import (
     Amendment,
     Bar,
@@ -53,7 +54,7 @@ class Settings(Part):
     feeder_drop_limit_percent: Percent = 3.0
     total_drop_limit_percent: Percent = 5.0
     drop_method: Literal["impedance", "direct_current"] = "impedance"
-    power_factor: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.85
+    power_factor: PowerFactor = 0.85
     ambient_c: Annotated[float, Field(ge=-50, le=85, allow_inf_nan=False)] = 30.0
     other_load_method: OtherLoadMethod = "connected"
     multifamily_optional: bool = False

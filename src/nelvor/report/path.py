@@ -130,8 +130,7 @@ def _with_taps_beneath(site: Site, runs: list[Run]) -> list[Run]:
     for run in runs:
         if run.id not in site.tap_of_run:
             taps = site.taps_on_run.get(run.id, [])
-            beneath = [site.runs.get(tap.tap_run_id) for tap in taps]
-            ordered += [run, *(item for item in beneath if item is not None and item in runs)]
+            ordered += [run, *(site.runs[tap.tap_run_id] for tap in taps if site.runs[tap.tap_run_id] in runs)]
     return ordered + [run for run in runs if run not in ordered]
 
 

@@ -73,6 +73,8 @@ def find_revision(session: Session, job: Job, number: int) -> Revision:
     Raises:
         NotFound: the job has no revision of that number.
     """
+    if number > job.last_number:
+        raise NotFound(f"The job has no revision {number}.")
     query = select(Revision).where(Revision.job_id == job.id, Revision.number == number)
     revision = session.scalar(query.options(undefer(Revision.packed)))
     if revision is None:

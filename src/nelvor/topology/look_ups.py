@@ -197,12 +197,17 @@ class LookUps:
     @cached_property
     def tap_of_run(self) -> dict[str, Tap]:
         """Taps by the run that they are."""
-        return {tap.tap_run_id: tap for tap in self.document.taps}
+        return {tap.tap_run_id: tap for tap in self._drawn_taps}
 
     @cached_property
     def taps_on_run(self) -> dict[str, list[Tap]]:
         """Taps by the run that they are taken from."""
-        return grouped(self.document.taps, lambda item: item.run_id)
+        return grouped(self._drawn_taps, lambda item: item.run_id)
+
+    @cached_property
+    def _drawn_taps(self) -> list[Tap]:
+        drawn = {run.id for run in self.drawn_runs}
+        return [tap for tap in self.document.taps if tap.run_id in drawn and tap.tap_run_id in drawn]
 
     @cached_property
     def transformer_of_secondary(self) -> dict[str, Transformer]:

@@ -70,13 +70,15 @@ def create_app(database_url: str, secret_key: str, demo: bool = False, interface
 
 
 def _serve_interface(app: Flask, folder: Path) -> None:
+    built = {file.relative_to(folder).as_posix() for file in folder.rglob("*") if file.is_file()}
+
     @app.get("/", defaults={"path": ""})
     @app.get("/<path:path>")
     def interface(path: str) -> Response:
         """Serve a built file, or the page itself for every address that the interface knows."""
         if path.startswith("api/"):
             return faults.answer(404, "not_found", "There is no such address.")
-        if path and (folder / path).is_file():
+        if path and path in built:
             response = send_from_directory(folder, path)
             if path.startswith("assets/"):
                 response.headers["Cache-Control"] = "public, max-age=31536000, immutable"

@@ -13,15 +13,17 @@ class FreeIds:
     def __init__(self, taken: frozenset[str]) -> None:
         self._taken = taken
         self._handed_out: set[str] = set()
+        self._last: dict[str, int] = {}
 
     def take(self, wish: str) -> str:
         """Return the wish where it is free, else the wish with the lowest number that makes it free."""
-        found, number = wish[:LONGEST_ID], 1
+        found, number = wish[:LONGEST_ID], self._last.get(wish, 1)
         while found in self._taken or found in self._handed_out:
             number += 1
             ending = f"-{number}"
             found = f"{wish[: LONGEST_ID - len(ending)]}{ending}"
         self._handed_out.add(found)
+        self._last[wish] = number
         return found
 
 

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints
 
 from nelvor.model.base import Id, Name, Note, Thing
-from nelvor.model.limits import Amount, Volts
+from nelvor.model.limits import Amount, PowerFactor, Volts
 from nelvor.model.vocabulary import AmountUnit, Connection, LoadCategory, Occupancy, SpaceKind
 
 
@@ -47,7 +47,7 @@ class Measurement(Thing):
 
     enclosure_id: Id
     peak_kw: Amount | None = None
-    power_factor: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] | None = None
+    power_factor: PowerFactor | None = None
     began_on: Name = ""
     days: Amount | None = None
     interval_minutes: Annotated[float, Field(gt=0, le=1440, allow_inf_nan=False)] | None = None
