@@ -9,7 +9,7 @@ from fractions import Fraction
 
 from nelvor.clauses.demand import DemandLine, Kinds
 from nelvor.clauses.dwelling_optional import existing_lines, multifamily_lines, optional_lines, two_unit_lines
-from nelvor.clauses.dwelling_standard import MOTOR_DRIVEN, demand_lines
+from nelvor.clauses.dwelling_standard import demand_lines
 from nelvor.clauses.farm_loads import farm_lines
 from nelvor.clauses.load_kind import (
     OTHER,
@@ -19,6 +19,7 @@ from nelvor.clauses.load_kind import (
     amperes_per_va,
     lies_to_neutral,
 )
+from nelvor.clauses.motor_adder import motor_adder, per_va_on
 from nelvor.clauses.noncoincident import running_together
 from nelvor.clauses.other_loads import connected_lines, demand_factor_lines
 from nelvor.model.voltages import THREE_PHASE, legs_of
@@ -148,7 +149,7 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
         recorder.forget(nothing.step.number)
     connected = recorder.add("Connected load", *(line.connected_va for line in lines), unit="VA") if lines else nothing
     demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
-    adder = _largest_motor(tally, lines, system, recorder)
+    adder = motor_adder(tally, lines, system, recorder)
     legs = tuple(_leg(leg, lines, adder, system, recorder) for leg in legs_of(system))
     neutral = _neutral([line for group in groups for line in group.neutral_lines], system, two_legs, recorder)
     return LevelLoad(enclosure_id, system, groups, connected, demand, legs, neutral, tally, recorder)
@@ -212,28 +213,6 @@ def _unit_group(unit: str, kinds: Kinds, methods: Methods, recorder: Recorder, t
     return Group((unit,), method, lines, standard)
 
 
-def _largest_motor(tally: Tally, lines: list[DemandLine], system: str, recorder: Recorder) -> dict[str, Figure]:
-    """Return the 25 % of the largest motor on each leg it loads (430.24); counted once at a level."""
-    counted = {kind for line in lines if line.motor for kind, _ in line.kinds}
-    motors = [kind for _, kind in tally if kind.category in MOTOR_DRIVEN and kind in counted and kind.each > 0]
-    if not motors:
-        return {}
-    largest = max(motors, key=lambda kind: (kind.each, kind.connection))
-    motor = recorder.given("Largest motor", largest.each, "VA", "loads of this level")
-    extra = recorder.parameter("largest_motor_extra", "Added for the largest motor")
-    more = recorder.multiply("Largest motor, added", motor, extra, unit="VA", clause="motor_load_125")
-    return {
-        leg: recorder.multiply(f"Motor adder on {leg}", more, _per_va(recorder, leg, per_va), unit="A")
-        for leg, per_va in amperes_per_va(largest.connection, system).items()
-    }
-
-
-def _per_va(recorder: Recorder, leg: str, amperes: Fraction) -> Figure:
-    return recorder.given(
-        f"Amperes on {leg} for one VA", amperes, "A/VA", "connection and nominal voltage of the loads"
-    )
-
-
 def _leg(leg: str, lines: list[DemandLine], adder: dict[str, Figure], system: str, recorder: Recorder) -> LegLoad:
     continuous: list[Figure] = []
     noncontinuous: list[Figure] = []
@@ -244,7 +223,7 @@ def _leg(leg: str, lines: list[DemandLine], adder: dict[str, Figure], system: st
         share = line.continuous_share
         for part, target, word in ((share, continuous, "continuous"), (1 - share, noncontinuous, "not continuous")):
             if part and per_va:
-                weight = _per_va(recorder, leg, per_va * part)
+                weight = per_va_on(recorder, leg, per_va * part)
                 target.append(recorder.multiply(f"{line.label} on {leg}, {word}", line.demand_va, weight, unit="A"))
     steady = _total(f"{leg} continuous", continuous, recorder)
     passing = _total(f"{leg} not continuous", noncontinuous, recorder)
@@ -307,7 +286,7 @@ def _neutral_part(line: DemandLine, leg: str, system: str, two_legs: bool, recor
     per_va = line.amperes_per_demand_va(system, neutral_only=True).get(leg, Fraction(0))
     if not per_va:
         return None
-    weight = _per_va(recorder, leg, per_va)
+    weight = per_va_on(recorder, leg, per_va)
     if two_legs or line.label not in COOKING_AND_DRYING:
         return recorder.multiply(f"{line.label} between neutral and {leg}", line.demand_va, weight, unit="A")
     share = recorder.parameter("neutral_cooking_drying_share", "Neutral share of cooking and drying")

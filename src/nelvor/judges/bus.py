@@ -1,0 +1,132 @@
+"""The bus of a panel against what protects it and what it carries (408.30, 408.36)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.level_loads import LoadUnknown
+from nelvor.judges.run import RunAnswer
+from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.model.things import Device, Enclosure
+from nelvor.topology.names import name_of
+from nelvor.topology.site import Site
+from nelvor.working import Figure, Recorder, exact
+
+
+@dataclass
+class BusOfPanel:
+    """The bus of one panel with the load on it and the answers of the runs that feed it."""
+
+    site: Site
+    level: LevelLoad | LoadUnknown | None
+    answers: Mapping[str, RunAnswer]
+    enclosure: Enclosure
+    judge: Judge
+    recorder: Recorder
+    figures: dict[str, Figure]
+
+    @property
+    def name(self) -> str:
+        return name_of(self.site, self.enclosure.id)
+
+    def judged(self) -> None:
+        """Judge the bus; what its label does not tell is asked for."""
+        thing = self.site.bus_of(self.enclosure.id)
+        if thing is None or thing.rating_a is None:
+            judge = self.judge if thing is None else self.judge.about("buses", thing.id)
+            text = f"The bus rating of {self.name} is not known: read its label. It is not the size of its breaker."
+            judge.cannot_tell("bus", text, "panel_ocpd", "rating_a")
+            return
+        bus = self.recorder.given("Bus rating", thing.rating_a, "A", "label of the panel")
+        self.figures["bus"] = bus
+        self._protected(bus)
+        self._loaded(bus)
+        self._sum_of_breakers()
+        self._both_may_trip()
+
+    def _protections(self) -> list[tuple[Fraction, Device]]:
+        """The panel's own main and the device ahead, as far as their ratings are known."""
+        devices = []
+        main = self.site.main_of(self.enclosure.id)
+        feeding = self.site.feeding_run(self.enclosure.id)
+        ahead = self.site.protection_ahead.get(feeding.id) if feeding else None
+        for device, answer_run in ((main, None), (ahead, feeding)):
+            if device is None or device.kind == "switch":
+                continue
+            rating = device.rating_a
+            if rating is None and answer_run is not None and answer_run.id in self.answers:
+                solved = self.answers[answer_run.id].figures.get("device")
+                rating = float(solved.number) if solved else None
+            if rating is not None:
+                devices.append((exact(rating), device))
+        return devices
+
+    def protection(self) -> tuple[Figure, Device] | None:
+        """Return the smaller of the panel's own main and the device ahead."""
+        devices = self._protections()
+        if not devices:
+            return None
+        rating_a, device = min(devices, key=lambda pair: pair[0])
+        return self.recorder.given(f"Protection: {device.name or device.id}", rating_a, "A", "design"), device
+
+    def _protected(self, bus: Figure) -> None:
+        protection = self.protection()
+        feeding = self.site.feeding_run(self.enclosure.id)
+        if protection is None and feeding is not None and feeding.from_part in self.site.transformer_of_secondary:
+            text = f"Nothing protects the bus of {self.name} on the secondary side of its transformer. Fit a main."
+            self.judge.must_fix("bus", text, "panel_secondary_protection")
+            return
+        if protection is None:
+            self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
+            return
+        figure, device = protection
+        if self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd"):
+            self.judge.holds("bus", f"{bus.text} A bus behind {figure.text} A.", "panel_ocpd")
+        else:
+            self.judge.must_fix(
+                "bus",
+                f"The {bus.text} A bus of {self.name} is protected by {figure.text} A only.",
+                "panel_ocpd",
+                "rating_a",
+                Mend(f"Use {bus.text} A protection", proposing("devices", device, rating_a=float(bus.number))),
+            )
+
+    def _loaded(self, bus: Figure) -> None:
+        if not isinstance(self.level, LevelLoad):
+            return
+        label = "Load on the worst leg, continuous part at 125 %"
+        load = self.recorder.carried(label, self.level.worst.design, self.level.recorder)
+        self.figures["bus_load"] = load
+        if not self.recorder.at_least("Bus carries the load", bus, load, clause="panel_rating"):
+            self.judge.must_fix(
+                "bus_load",
+                f"The load of {load.text} A is above the {bus.text} A bus of {self.name}.",
+                "panel_rating",
+                "rating_a",
+            )
+
+    def _sum_of_breakers(self) -> None:
+        """Breakers may add up to more than the feeder: the load counts, not their sum. Said, because it is asked."""
+        feeders = [item.rating_a for item in self.site.devices_in.get(self.enclosure.id, []) if item.role != "main"]
+        total = sum(rating for rating in feeders if rating is not None)
+        protection = self.protection()
+        if protection is not None and total > protection[0].number:
+            self.judge.holds(
+                "breaker_sum",
+                f"Breakers of {total:g} A stand behind {protection[0].text} A: allowed, since the calculated load "
+                "counts and the device ahead protects the bus.",
+                "panel_ocpd",
+            )
+
+    def _both_may_trip(self) -> None:
+        """A main of the same rating as the device ahead is lawful; which of the two opens is not certain."""
+        ratings = [rating for rating, _ in self._protections()]
+        if len(ratings) > 1 and len(set(ratings)) == 1:
+            text = (
+                f"Its main of {ratings[0]} A and the device ahead are alike: lawful, and on a fault either may trip "
+                "first, or both."
+            )
+            self.judge.holds("both_may_trip", text, "panel_ocpd")
