@@ -142,8 +142,8 @@ class Loads(WithBrowser):
 class TheJob(WithBrowser):
     def test_switching_the_edition_changes_sections_and_is_undone(self):
         page = self.open(self.demo())
-        finding = page.locator("[data-finding=bond][data-outcome=must_fix]")
-        expect(finding).to_contain_text("250.24(B)")
+        finding = page.locator("[data-finding=drop]")
+        expect(finding).to_contain_text("215.2(A)(2) IN 2")
         page.get_by_label("Code edition").select_option("2017")
         preview = page.get_by_role("dialog")
         expect(preview.get_by_role("row").filter(has_text="House panel, calculated load")).to_contain_text("42660 VA")
@@ -152,10 +152,10 @@ class TheJob(WithBrowser):
         expect(page.get_by_label("Code edition")).to_have_value("2023")
         page.get_by_label("Code edition").select_option("2017")
         page.get_by_role("button", name="Use the 2017 edition").click()
-        expect(finding).to_contain_text("250.24(A)(5)")
+        expect(finding).to_contain_text("215.2(A)(1) IN 2")
         expect(page.get_by_text("2017 rules")).to_be_visible()
         page.keyboard.press("Control+z")
-        expect(finding).to_contain_text("250.24(B)")
+        expect(finding).to_contain_text("215.2(A)(2) IN 2")
 
     def test_a_local_amendment_is_added_changed_and_taken_away(self):
         page = self.open(self.demo())

@@ -162,7 +162,7 @@ class BondJudge:
         if not grounded:
             return self._without_ground(self.feeding)
         self._ground_bar()
-        clause = self._apart_clause()
+        clause = self.zone.clause
         if self.inside.found == "bonded":
             self.judge.must_fix(
                 "bond",
@@ -176,11 +176,6 @@ class BondJudge:
         else:
             self.judge.holds("bond", "Neutral is kept apart from the metal.", clause)
         return "apart"
-
-    def _apart_clause(self) -> str:
-        """What forbids the bond: at a building of its own 250.32, elsewhere behind the service 250.24."""
-        first = is_first_of_building(self.site, self.enclosure.id)
-        return "building_neutral_apart" if first else "load_side_neutral_ground"
 
     # -- details of the service ----------------------------------------------------------------
 
@@ -240,7 +235,7 @@ class BondJudge:
         return grounding_conductor.metal_grounds(run, self.site.stretches_of.get(run.id, []))
 
     def _without_ground(self, run: Run) -> Decision:
-        first_of_building = is_first_of_building(self.site, self.enclosure.id)
+        first_of_building = self.site.is_first_of_building(self.enclosure.id)
         conditions = (
             self._old_three_wire_conditions(run) if first_of_building and run.standing == "existing" else {"": False}
         )
@@ -355,7 +350,7 @@ class BondJudge:
             "electrode_bar",
             f"The conductor to {electrode.id} lands on the neutral bar of {self.name}, which is kept apart from the "
             "ground. It belongs on the ground bar.",
-            self._apart_clause(),
+            self.zone.clause,
             mend=Mend("Move it to the ground bar", proposing("electrodes", electrode, connects_to=target)),
         )
 
@@ -454,16 +449,6 @@ class BondJudge:
         if decision == "apart":
             return ["hots", *neutral, "grounding conductor"]
         return ["hots", *neutral]
-
-
-def is_first_of_building(site: Site, enclosure_id: str) -> bool:
-    """Tell whether the run that feeds an enclosure enters a building from outside it."""
-    building = site.enclosures[enclosure_id].building_id
-    feeding = site.feeding_run(enclosure_id)
-    if building is None or feeding is None:
-        return False
-    upstream = site.enclosures.get(site.upstream_of(feeding))
-    return upstream is None or upstream.building_id != building
 
 
 def bond_answers(site: Site, rules: Rules, answers: dict[str, RunAnswer]) -> dict[str, BondAnswer]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 
-from nelvor.judges.bonds import BondAnswer, is_first_of_building
+from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Device, Enclosure
 from nelvor.rulebook.rules import Rules
@@ -40,7 +40,7 @@ class Disconnects:
             self._count_at_service()
             self._marked_suitable()
             self._ground_fault_protection()
-        elif is_first_of_building(self.site, self.enclosure.id) and decision != "supply_side":
+        elif self.site.is_first_of_building(self.enclosure.id) and decision != "supply_side":
             self._at_building()
             self._emergency_of_fed_dwelling()
             self._one_feeder()
@@ -206,7 +206,7 @@ class Disconnects:
             for item, bond in self.bonds.items()
             if self.site.enclosures[item].building_id == building
             and bond.decision not in ("bond", "supply_side")
-            and is_first_of_building(self.site, item)
+            and self.site.is_first_of_building(item)
         ]
         if len(firsts) > 1 and firsts[0] != self.enclosure.id:
             others = name_of(self.site, firsts[0])

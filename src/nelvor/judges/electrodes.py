@@ -8,7 +8,7 @@ from nelvor.clauses import electrode_conductor
 from nelvor.clauses.ampacity import size_index
 from nelvor.errors import CannotCompute
 from nelvor.judges.answer import Answer, Subject
-from nelvor.judges.bonds import BondAnswer, is_first_of_building
+from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge, Mend, adding, proposing
 from nelvor.model.changes.operations import Operation
@@ -234,7 +234,7 @@ def electrode_answers(
     found = {}
     for enclosure_id, bond in bonds.items():
         service = bond.decision == "bond"
-        fed_building = bond.decision in ("apart", "existing_three_wire") and is_first_of_building(site, enclosure_id)
+        fed_building = bond.decision in ("apart", "existing_three_wire") and site.is_first_of_building(enclosure_id)
         if service or fed_building:
             found[enclosure_id] = ElectrodeJudge(site, rules, answers, enclosure_id, service).judged()
     return found

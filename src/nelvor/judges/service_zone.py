@@ -47,7 +47,7 @@ def _zone(site: Site, rules: Rules, enclosure_id: str, found: dict[str, Zone]) -
         return Zone(
             "load",
             f"The service disconnect is ahead of it, so neutral and ground are apart from {name_of(site, upstream)} on.",
-            "load_side_neutral_ground",
+            "building_neutral_apart" if site.is_first_of_building(enclosure_id) else "load_side_neutral_ground",
         )
     return _ahead_of_service(site, rules, enclosure)
 

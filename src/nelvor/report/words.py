@@ -56,6 +56,7 @@ def shared_words() -> dict[str, Any]:
     """Return the words that the interface takes from here."""
     return {
         "outcomes": OUTCOME_WORDS,
+        "outcomes_by_severity": list(OUTCOME_WORDS),
         "decisions": DECISION_WORDS,
         "found": FOUND_WORDS,
         "methods_of_loads": METHOD_OF_LOADS,

@@ -92,6 +92,15 @@ class Site(LookUps):
 
     # -- what stands where ---------------------------------------------------------------------
 
+    def is_first_of_building(self, enclosure_id: str) -> bool:
+        """Tell whether the run that feeds an enclosure enters a building from outside it."""
+        building = self.enclosures[enclosure_id].building_id
+        feeding = self.feeding_run(enclosure_id)
+        if building is None or feeding is None:
+            return False
+        upstream = self.enclosures.get(self.upstream_of(feeding))
+        return upstream is None or upstream.building_id != building
+
     def building_words(self, enclosure_id: str) -> str:
         """Return what tells the building of an enclosure from all others: its name, its id, or the enclosure's own."""
         building_id = self.enclosures[enclosure_id].building_id

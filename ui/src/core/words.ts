@@ -91,6 +91,7 @@ export function word(value: string): string {
 export const DECISION_WORDS: Record<string, string> = facts.words.decisions;
 export const FOUND_WORDS: Record<string, string> = facts.words.found;
 export const OUTCOME_WORDS = facts.words.outcomes;
+export const OUTCOMES = facts.words.outcomes_by_severity as (keyof typeof OUTCOME_WORDS)[];
 export const CAUTIONS: string[] = facts.words.cautions;
 /** How a group of loads was worked out. */
 export const LOAD_METHODS: Record<string, string> = facts.words.methods_of_loads;

@@ -1,8 +1,8 @@
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { Glyph, type Outcome } from "../kit/Glyph";
+import { Glyph } from "../kit/Glyph";
 import type { State } from "../core/document";
-import { OUTCOME_WORDS } from "../core/words";
+import { OUTCOMES, OUTCOME_WORDS } from "../core/words";
 import { useWork } from "../core/context";
 import type { Saving } from "../core/useSaving";
 import { STAGES } from "../stages/registry";
@@ -104,7 +104,7 @@ function Counts({ report }: { report: Schemas["ReportOut"] | null }) {
   if (!report) return <span className="ml-auto narrow">working…</span>;
   return (
     <ul className="ml-auto flex gap-3" aria-label="Verdicts">
-      {(Object.keys(OUTCOME_WORDS) as Outcome[]).map((outcome) => (
+      {OUTCOMES.map((outcome) => (
         <li key={outcome} className="flex items-center gap-1 whitespace-nowrap" data-count={outcome}>
           <span className="rounded-full bg-[var(--sheet)] p-0.5 leading-none">
             <Glyph outcome={outcome} />

@@ -1,6 +1,6 @@
 /** What leaves the office: the permit sheet, and the job as a file. */
-import { Glyph, type Outcome } from "../../kit/Glyph";
-import { CAUTIONS, OUTCOME_WORDS } from "../../core/words";
+import { Glyph } from "../../kit/Glyph";
+import { CAUTIONS, OUTCOMES, OUTCOME_WORDS } from "../../core/words";
 import { useWork } from "../../core/context";
 
 const LINK =
@@ -17,7 +17,7 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
       </p>
       {report ? (
         <ul className="mb-3 flex flex-wrap gap-4">
-          {(Object.keys(OUTCOME_WORDS) as Outcome[]).map((outcome) => (
+          {OUTCOMES.map((outcome) => (
             <li key={outcome} className="flex items-center gap-1">
               <Glyph outcome={outcome} /> {report.counts[outcome]} {OUTCOME_WORDS[outcome]}
             </li>
