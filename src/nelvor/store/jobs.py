@@ -44,8 +44,10 @@ def require_writer(member: Member) -> None:
 
 
 def list_jobs(session: Session, member: Member) -> list[Job]:
-    """Return the jobs of the member's shop, the last changed first."""
-    return list(session.scalars(select(Job).where(Job.shop_id == member.shop_id).order_by(Job.updated_at.desc())))
+    """Return the jobs of the member's shop, the last changed first, those changed together by name."""
+    return list(
+        session.scalars(select(Job).where(Job.shop_id == member.shop_id).order_by(Job.updated_at.desc(), Job.name))
+    )
 
 
 def find_job(session: Session, member: Member, job_id: str, lock: bool = False) -> Job:
