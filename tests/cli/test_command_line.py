@@ -8,7 +8,7 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from nelvor.cli.main import main
+from nelvor.cli.main import main, run
 from nelvor.model.document import VERSION
 from tests.support.jobs import JobBuilder, orchard, thing
 from tools.layout import ROOT
@@ -36,6 +36,23 @@ class CheckCommand(unittest.TestCase):
         self.assertEqual(self.run_check(orchard())[0], 1)
         status, out, _ = self.run_check(self.clean_job())
         self.assertEqual(status, 0, out)
+
+    def test_a_fault_of_ours_is_no_must_fix(self):
+        with (
+            mock.patch("nelvor.cli.main.check", side_effect=ZeroDivisionError),
+            tempfile.NamedTemporaryFile("w") as stream,
+        ):
+            stream.write(json.dumps(self.clean_job()))
+            stream.flush()
+            err = io.StringIO()
+            with mock.patch("sys.argv", ["nelvor", "check", stream.name]), contextlib.redirect_stderr(err):
+                self.assertEqual(run(), 3)
+        self.assertIn("ZeroDivisionError", err.getvalue())
+
+    def test_an_output_that_nobody_reads_ends_quietly(self):
+        command = f"'{ROOT / 'nelvor'}' schema | head -c 1"
+        done = subprocess.run(["bash", "-c", command], capture_output=True, check=True)
+        self.assertEqual((done.stdout, done.stderr), (b"{", b""))
 
     def test_strict_ends_with_1_when_something_cannot_be_told(self):
         job = self.clean_job()

@@ -108,6 +108,16 @@ class PartsAndMarkings(unittest.TestCase):
         found = finding(builder.report(), "ground_bar", "panel")
         self.assertIsNone(finding(report_of(mended(builder.job, found)), "ground_bar", "panel"))
 
+    def test_a_ground_bar_that_stands_off_from_the_metal(self):
+        builder = self.site()
+        thing(builder.job, "bars", "panel-g")["insulated"] = True
+        found = finding(builder.report(), "ground_bar", "panel")
+        self.assertEqual((found.outcome, found.section), ("must_fix", "408.40"))
+        self.assertIsNone(finding(report_of(mended(builder.job, found)), "ground_bar", "panel"))
+        wire = {"enclosure_id": "panel", "kind": "wire", "part_a": "panel-g", "part_b": "panel", "made": True}
+        builder.add("bonds", "panel-wire", **wire)
+        self.assertIsNone(finding(builder.report(), "ground_bar", "panel"))
+
     def test_suitable_only_as_service_equipment_can_be_no_sub_panel(self):
         found = finding(self.site(service_marking="only_suitable").report(), "marking", "panel")
         self.assertEqual(found.outcome, "must_fix")
@@ -223,6 +233,16 @@ class Panels(unittest.TestCase):
         found = finding(builder.report(), "bus", "panel")
         self.assertEqual(found.outcome, "must_fix")
         self.assertIsNone(finding(report_of(mended(builder.job, found)), "bus", "panel"))
+
+    def test_what_protects_more_than_the_panel_is_not_lowered_for_it(self):
+        """The main of the service ahead, a device below the load, and a building's main below the floor stay as they are."""
+        builder = self.site(rating_a=90.0, feeder_a=None)
+        thing(builder.job, "devices", "service-to-panel")["rating_a"] = 100.0
+        self.assertIsNotNone(finding(builder.report(), "bus", "panel").mend)
+        builder.load("panel", 15_000.0)
+        self.assertIsNone(finding(builder.report(), "bus", "panel").mend)
+        small = self.site(rating_a=90.0, main_a=100.0, feeder_a=100.0, building="house")
+        self.assertIsNone(finding(small.report(), "bus", "panel").mend)
 
     def test_bus_above_its_feeder_is_fine(self):
         self.assertIsNone(finding(self.site(rating_a=400.0).report(), "bus", "panel"))

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
+import traceback
 from pathlib import Path
 
 from nelvor.cli.figure import figure_command
@@ -17,6 +19,7 @@ from nelvor.report.text import report_text
 from nelvor.report.wire import report_out
 
 NO_MUST_FIX, MUST_FIX = 0, 1
+FAILED = 3
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -80,5 +83,19 @@ def _status(report: Report, strict: bool) -> int:
     return NO_MUST_FIX
 
 
+def run() -> int:
+    """Run the command; a fault of ours ends with 3, and an output that nobody reads to its end is no fault."""
+    try:
+        status = main()
+        sys.stdout.flush()
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return NO_MUST_FIX
+    except Exception:
+        traceback.print_exc()
+        return FAILED
+    return status
+
+
 if __name__ == "__main__":
-    sys.exit(main())
+    sys.exit(run())

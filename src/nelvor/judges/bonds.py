@@ -315,7 +315,16 @@ class BondJudge:
         return Bar(id=new_id, enclosure_id=self.enclosure.id, kind="ground", insulated=False)
 
     def _ground_bar(self) -> None:
-        if self.enclosure.kind != "panel" or self._bar("ground"):
+        standing = self._bar("ground")
+        if standing is not None and standing.insulated and not self._joined_to_metal(standing):
+            self.judge.must_fix(
+                "ground_bar",
+                f"The ground bar of {self.name} stands off from the metal of the enclosure: nothing joins the metal to "
+                "the grounding conductor, and a fault to it would stay live. Fasten the bar to the metal.",
+                "grounding_terminal_bar",
+                mend=Mend("Fasten the bar to the metal", proposing("bars", standing, insulated=False)),
+            )
+        if self.enclosure.kind != "panel" or standing is not None:
             return
         bar = self._new_ground_bar(self.site.free_ids())
         self.judge.must_fix(
@@ -324,6 +333,12 @@ class BondJudge:
             "ground_neutral_separate_bar",
             mend=Mend("Fit a listed ground bar", (adding("bars", bar),)),
         )
+
+    def _joined_to_metal(self, bar: Bar) -> bool:
+        """Tell whether a bond joins a bar to the enclosure's metal, or may."""
+        ends = {bar.id, self.enclosure.id}
+        bonds = self.site.bonds_in.get(self.enclosure.id, [])
+        return any({bond.part_a, bond.part_b} == ends and bond.made is not False for bond in bonds)
 
     def _wrong_bars(self, decision: Decision) -> None:
         """Conductors of runs on the wrong bar join neutral and ground as surely as a strap."""

@@ -11,6 +11,7 @@ from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Device, Enclosure
+from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
@@ -21,6 +22,7 @@ class BusOfPanel:
     """The bus of one panel with the load on it and the answers of the runs that feed it."""
 
     site: Site
+    rules: Rules
     level: LevelLoad | LoadUnknown | None
     answers: Mapping[str, RunAnswer]
     enclosure: Enclosure
@@ -91,8 +93,27 @@ class BusOfPanel:
                 f"The {bus.text} A bus of {self.name} is protected by {figure.text} A only.",
                 "panel_ocpd",
                 "rating_a",
-                Mend(f"Use {bus.text} A protection", proposing("devices", device, rating_a=float(bus.number))),
+                self._lower(bus, figure, device),
             )
+
+    def _lower(self, bus: Figure, figure: Figure, device: Device) -> Mend | None:
+        """Offer the smaller device only where it is the panel's own, or feeds it alone, and is enough for load and floor.
+
+        A main ahead protects more than this panel, so it is left as it is.
+        """
+        feeding = self.site.feeding_run(self.enclosure.id)
+        own = device.enclosure_id == self.enclosure.id
+        feeds_it_alone = feeding is not None and feeding.from_part == device.id and device.role in ("feeder", "branch")
+        carries = isinstance(self.level, LevelLoad) and self.level.worst.design.number <= bus.number
+        floor = exact(self.rules.parameter("one_family_disconnect_a").value)
+        small_main = (
+            own and bus.number < floor and (feeding is None or self.site.is_first_of_building(self.enclosure.id))
+        )
+        if not carries or small_main or not (own or feeds_it_alone):
+            return None
+        name = device.name or device.id
+        change = f"{name}: {figure.text} A to {bus.text} A"
+        return Mend(change, proposing("devices", device, rating_a=float(bus.number)))
 
     def _loaded(self, bus: Figure) -> None:
         if not isinstance(self.level, LevelLoad):

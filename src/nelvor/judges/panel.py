@@ -44,7 +44,9 @@ class PanelJudge:
     def judged(self) -> Answer:
         """Return the answer."""
         self._load_known()
-        bus = BusOfPanel(self.site, self.level, self.answers, self.enclosure, self.judge, self.recorder, self.figures)
+        bus = BusOfPanel(
+            self.site, self.rules, self.level, self.answers, self.enclosure, self.judge, self.recorder, self.figures
+        )
         if self.enclosure.kind == "panel":
             bus.judged()
         self._optional_method(bus)
