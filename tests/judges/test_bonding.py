@@ -244,6 +244,18 @@ class Panels(unittest.TestCase):
         small = self.site(rating_a=90.0, main_a=100.0, feeder_a=100.0, building="house")
         self.assertIsNone(finding(small.report(), "bus", "panel").mend)
 
+    def test_a_service_main_left_to_be_chosen_reaches_its_floor_and_counts_as_known(self):
+        builder = JobBuilder()
+        builder.add("buildings", "house", name="House", use="dwelling")
+        builder.service(main_a=None)
+        thing(builder.job, "enclosures", "service")["building_id"] = "house"
+        builder.load("service", 5_000.0)
+        report = builder.report()
+        self.assertEqual(report.runs["to-service"].figures["device"].number, 100)
+        self.assertIsNone(finding(report, "disconnect_floor", "service"))
+        builder.load("service", 30_000.0)
+        self.assertGreater(builder.report().runs["to-service"].figures["device"].number, 100)
+
     def test_bus_above_its_feeder_is_fine(self):
         self.assertIsNone(finding(self.site(rating_a=400.0).report(), "bus", "panel"))
 

@@ -330,9 +330,10 @@ class Transformers(unittest.TestCase):
         found = finding(through_transformer(length=30.0).report(), "secondary", "to-beyond")
         self.assertEqual(found.outcome, "must_fix")
 
-    def test_a_panel_beyond_a_transformer_needs_its_own_main(self):
-        found = finding(through_transformer(main_a=None).report(), "bus", "beyond")
-        self.assertEqual((found.outcome, found.section), ("must_fix", "408.36(B)"))
+    def test_a_main_left_to_be_chosen_beyond_a_transformer_counts_as_known(self):
+        report = through_transformer(main_a=None).report()
+        self.assertIsNone(finding(report, "bus", "beyond"))
+        self.assertIn("device", report.runs["to-beyond"].figures)
 
     def test_protection_of_the_transformer(self):
         """Rated 124.9 A and 54.1 A: 125 % is 156 A, next 175 A; with the secondary at 70 A, 250 % is 312 A."""

@@ -9,6 +9,7 @@ from fractions import Fraction
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run import RunAnswer
+from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Device, Enclosure
 from nelvor.rulebook.rules import Rules
@@ -55,7 +56,9 @@ class BusOfPanel:
         main = self.site.main_of(self.enclosure.id)
         feeding = self.site.feeding_run(self.enclosure.id)
         ahead = self.site.protection_ahead.get(feeding.id) if feeding else None
-        for device, answer_run in ((main, None), (ahead, feeding)):
+        answer = self.answers.get(feeding.id) if feeding else None
+        own = feeding if answer is not None and answer.kind in ENDS_IN_ITS_DEVICE else None
+        for device, answer_run in ((main, own), (ahead, feeding)):
             if device is None or device.kind == "switch":
                 continue
             rating = device.rating_a

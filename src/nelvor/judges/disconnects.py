@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 
+from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.judges.bonds import BondAnswer
+from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Device, Enclosure
 from nelvor.rulebook.rules import Rules
@@ -26,6 +28,7 @@ class Disconnects:
     site: Site
     rules: Rules
     bonds: Mapping[str, BondAnswer]
+    answers: Mapping[str, RunAnswer]
     enclosure: Enclosure
     judge: Judge
     recorder: Recorder
@@ -71,10 +74,19 @@ class Disconnects:
         return [item for item in self.site.devices_in.get(enclosure_id, []) if item.role in ("feeder", "branch")]
 
     def _one_family(self) -> bool | None:
-        building = self.site.buildings.get(self.enclosure.building_id or "")
-        if building is None:
-            return False if self.enclosure.building_id is None else None
-        return building.use == "dwelling" if building.use else None
+        return self.site.is_one_family(self.enclosure.id)
+
+    def _rating(self, device: Device) -> Fraction | None:
+        """The rating of a disconnect: of its switch or frame, or of the breaker, entered or chosen for its run."""
+        own = device.frame_a if device.kind in ("switch", "fuses") else device.rating_a
+        if own is not None:
+            return exact(own)
+        feeding = self.site.feeding_run(device.enclosure_id)
+        answer = self.answers.get(feeding.id) if feeding else None
+        if device.kind != "breaker" or answer is None or answer.kind != "service" or answer.case.several_disconnects:
+            return None
+        chosen = answer.figures.get("device")
+        return chosen.number if chosen is not None else None
 
     # -- the floor -----------------------------------------------------------------------------
 
@@ -82,7 +94,7 @@ class Disconnects:
         """The least rating, against the ratings of all grouped disconnects together (230.80, 225.39)."""
         one_family = self._one_family()
         switches = [item for member in (self._group or [self.enclosure.id]) for item in self._switches(member)]
-        ratings = [_disconnect_rating(item) for item in switches]
+        ratings = [self._rating(item) for item in switches]
         known = [rating for rating in ratings if rating is not None]
         if one_family is None or not switches:
             return
@@ -91,7 +103,9 @@ class Disconnects:
             self.judge.cannot_tell("disconnect_floor", text, clause)
             return
         have = self._together(known)
-        full = self._least(f"{prefix}{'one_family' if one_family else 'other'}_disconnect_a", clause)
+        full = least_disconnect(
+            self.recorder, f"{prefix}{'one_family' if one_family else 'other'}_disconnect_a", clause
+        )
         low = self._lower_floor(prefix, clause, switches)
         self.figures["disconnect_floor"] = low or full
         if self.recorder.at_least("The disconnect reaches its floor", have, low or full, clause=clause):
@@ -130,9 +144,9 @@ class Disconnects:
         if not circuits or len(switches) > 1 or (self._one_family() and not self._alone()):
             return None
         if len(circuits) == 1:
-            return self._least(f"{prefix}one_circuit_disconnect_a", clause)
+            return least_disconnect(self.recorder, f"{prefix}one_circuit_disconnect_a", clause)
         if len(circuits) == TWO_CIRCUITS and all(item.poles == 1 for item in circuits):
-            return self._least(f"{prefix}two_circuit_disconnect_a", clause)
+            return least_disconnect(self.recorder, f"{prefix}two_circuit_disconnect_a", clause)
         return None
 
     def _circuits(self) -> list[Device]:
@@ -153,16 +167,6 @@ class Disconnects:
             f"circuits than those drawn; otherwise {full.text} A is asked. Enter it."
         )
         self.judge.cannot_tell("disconnect_floor", text, clause, "no_other_circuits")
-
-    def _least(self, key: str, clause: str) -> Figure:
-        """The floor of the edition, raised by a local amendment where the job carries one."""
-        least = self.recorder.parameter(key, "Least rating of the disconnect")
-        for amendment in self.rules.amended("disconnect_least_a", "at_least"):
-            assert amendment.value is not None  # the rulebook takes in no amendment of a figure without its value
-            note = amendment.source_note or "amendment of this job"
-            local = self.recorder.given("Local amendment", amendment.value, "A", note)
-            least = self.recorder.greatest("Least rating with the local amendment", least, local, clause=clause)
-        return least
 
     # -- how many ------------------------------------------------------------------------------
 
@@ -268,7 +272,7 @@ class Disconnects:
             return
         least = self.recorder.parameter("ground_fault_protection_from_a", "Ground-fault protection from")
         for device in self._switches(self.enclosure.id):
-            rating = _disconnect_rating(device)
+            rating = self._rating(device)
             if rating is None or rating < least.number:
                 continue
             judge, name = self.judge.about("devices", device.id), device.name or device.id
@@ -282,8 +286,3 @@ class Disconnects:
                 text = f"{name} needs ground-fault protection of equipment, as every disconnect of {least.text} A and more here."
                 mend = Mend("Fit it", proposing("devices", device, ground_fault_protection=True))
                 judge.must_fix(field, text, clause, field, mend)
-
-
-def _disconnect_rating(device: Device) -> Fraction | None:
-    own = device.frame_a if device.kind in ("switch", "fuses") else device.rating_a
-    return exact(own) if own is not None else None

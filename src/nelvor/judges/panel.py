@@ -52,7 +52,9 @@ class PanelJudge:
         self._optional_method(bus)
         judge_slash_ratings(self.site, self.judge, self.enclosure.id)
         self._interrupting()
-        Disconnects(self.site, self.rules, self.bonds, self.enclosure, self.judge, self.recorder, self.figures).judged()
+        Disconnects(
+            self.site, self.rules, self.bonds, self.answers, self.enclosure, self.judge, self.recorder, self.figures
+        ).judged()
         self._livestock()
         return Answer(
             subject=Subject("panel", self.enclosure.id),

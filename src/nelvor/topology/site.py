@@ -101,6 +101,14 @@ class Site(LookUps):
         upstream = self.enclosures.get(self.upstream_of(feeding))
         return upstream is None or upstream.building_id != building
 
+    def is_one_family(self, enclosure_id: str) -> bool | None:
+        """Tell whether an enclosure belongs to a dwelling; None where the use of its building is not known."""
+        building_id = self.enclosures[enclosure_id].building_id
+        if building_id is None:
+            return False
+        building = self.buildings.get(building_id)
+        return building.use == "dwelling" if building is not None and building.use else None
+
     def building_words(self, enclosure_id: str) -> str:
         """Return what tells the building of an enclosure from all others: its name, its id, or the enclosure's own."""
         building_id = self.enclosures[enclosure_id].building_id

@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.device_rating import smallest_device
+from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.errors import CannotCompute
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.verdict import Mend, proposing
@@ -69,7 +70,7 @@ def solve_device(case: RunCase) -> None:
     device = case.protecting_device()
     clause = DEVICE_CLAUSES.get(case.kind, "continuous_125_feeder_ocpd")
     if device.rating_a is None:
-        case.figures["device"] = _chosen(case, _load_on(case, device))
+        case.figures["device"] = _not_below_floor(case, _chosen(case, _load_on(case, device)))
         return
     rating = case.recorder.given(f"Rating of {device.name or 'the device'}", device.rating_a, "A", "design")
     case.figures["device"] = rating
@@ -108,6 +109,16 @@ def _chosen(case: RunCase, load: Figure) -> Figure:
             "Split the load over several circuits, or give each receptacle its own.",
         )
     return chosen
+
+
+def _not_below_floor(case: RunCase, chosen: Figure) -> Figure:
+    """A main of a service that is left to be chosen reaches the floor of its disconnect (230.79)."""
+    one_family = case.site.is_one_family(case.downstream()) if case.kind == "service" else None
+    if one_family is None:
+        return chosen
+    key = f"service_{'one_family' if one_family else 'other'}_disconnect_a"
+    floor = least_disconnect(case.recorder, key, "service_min_rating")
+    return case.recorder.greatest("Device, not below the floor", chosen, floor, clause="service_min_rating")
 
 
 def _check_outlets(case: RunCase, rating: Figure, device: Device) -> None:
