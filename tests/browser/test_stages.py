@@ -157,6 +157,28 @@ class TheJob(WithBrowser):
         page.keyboard.press("Control+z")
         expect(finding).to_contain_text("215.2(A)(2) IN 2")
 
+    def test_what_a_disconnect_can_do_is_asked_for_and_entered(self):
+        """Whether a panel has no other circuits, what can flow into a fault, and what a main can break."""
+        builder = JobBuilder()
+        builder.add("buildings", "shed", name="Shed", use="other")
+        builder.service()
+        builder.box("panel", "service", building="shed", main_a=30.0, feeder_a=30.0)
+        builder.add("devices", "lamps", enclosure_id="panel", role="branch", rating_a=15.0, poles=1)
+        page = self.open(self.new_job(builder.document()))
+        floor = page.locator("[data-finding=disconnect_floor]")
+        expect(floor).to_contain_text("Enter it")
+        sheet = page.get_by_test_id("sheet")
+        page.locator("[data-place=panel]").dispatch_event("click")
+        sheet.get_by_label("Circuits complete").select_option("yes")
+        expect(floor).to_have_count(0)
+        page.locator("[data-place=utility]").dispatch_event("click")
+        sheet.get_by_label("Fault current").fill("22000")
+        page.locator("[data-place=service]").dispatch_event("click")
+        sheet.get_by_label("Main breaks").fill("10000")
+        expect(page.locator("[data-finding=interrupting]")).to_contain_text("22000 A are available")
+        sheet.get_by_label("Main breaks").fill("22000")
+        expect(page.locator("[data-finding=interrupting]")).to_have_count(0)
+
     def test_a_local_amendment_is_added_changed_and_taken_away(self):
         page = self.open(self.demo())
         sheet = page.get_by_test_id("sheet")

@@ -171,7 +171,7 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
           {...own}
           kind="yes-no"
           field="no_other_circuits"
-          label="These circuits"
+          label="Circuits complete"
           hint="it supplies no others than those drawn"
         />
       ) : null}
