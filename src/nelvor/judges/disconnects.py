@@ -56,8 +56,10 @@ class Disconnects:
 
     @cached_property
     def _group(self) -> list[str]:
-        """The service disconnects of the same building behind the same source, this one among them."""
+        """The service disconnects of the same building behind the same source; at a fed building this one alone."""
         own = self.enclosure
+        if self.bonds[own.id].decision != "bond":
+            return [own.id]
         return [
             enclosure_id
             for enclosure_id, bond in self.bonds.items()
@@ -93,7 +95,7 @@ class Disconnects:
     def _floor(self, prefix: str, clause: str) -> None:
         """The least rating, against the ratings of all grouped disconnects together (230.80, 225.39)."""
         one_family = self._one_family()
-        switches = [item for member in (self._group or [self.enclosure.id]) for item in self._switches(member)]
+        switches = [item for member in self._group for item in self._switches(member)]
         ratings = [self._rating(item) for item in switches]
         known = [rating for rating in ratings if rating is not None]
         if one_family is None or not switches:
