@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from nelvor.judges.verdict import Verdict
 from nelvor.model.base import Thing
 from nelvor.model.things import Tap
@@ -19,64 +21,53 @@ FEEDING_KINDS = {
 
 def not_computed(site: Site, rules: Rules) -> list[Verdict]:
     """Return a *cannot tell* for each thing that is not computed yet, and for each amendment not understood."""
+    return [
+        *_sources(site),
+        *_things(site),
+        *_amendments(rules),
+        *(
+            _cannot_tell("runs", run, "One end of this run is taken away; feed it from elsewhere or remove it.")
+            for run in site.document.runs
+            if run.from_part not in site.owners or run.to_part not in site.owners
+        ),
+    ]
+
+
+def _sources(site: Site) -> Iterator[Verdict]:
+    for source in site.document.sources:
+        if source.kind in FEEDING_KINDS:
+            text = f"{FEEDING_KINDS[source.kind]} are not computed yet ({source.name or source.id})."
+            yield _cannot_tell("sources", source, text)
+    for source in site.document.sources:
+        if source.kind == "utility" and source.system not in COMPUTED_SYSTEMS:
+            why = "computed yet; 120/240 V one-phase, 208Y/120 V and 480Y/277 V are."
+            text = f"The system of {source.name or source.id} is not {'entered.' if source.system is None else why}"
+            yield _cannot_tell("sources", source, text, "system")
+
+
+def _things(site: Site) -> Iterator[Verdict]:
     document = site.document
-    found = [
-        _cannot_tell(
-            "sources", source, f"{FEEDING_KINDS[source.kind]} are not computed yet ({source.name or source.id})."
+    for transfer in document.transfers:
+        yield _cannot_tell("transfers", transfer, "Transfer gear is not computed yet.")
+    for transformer in document.transformers:
+        if transformer.isolating is False:
+            text = "An autotransformer joins both its sides; it is not computed yet."
+            yield _cannot_tell("transformers", transformer, text)
+    for path in document.metal_paths:
+        yield _cannot_tell("metal_paths", path, "What a metal path besides the runs carries is not computed yet.")
+    for tap in document.taps:
+        if not _begins_with_its_feeder(site, tap):
+            text = "This tap does not begin at the device of the run that it is taken from, so it is not judged."
+            yield _cannot_tell("taps", tap, text)
+
+
+def _amendments(rules: Rules) -> Iterator[Verdict]:
+    for item in rules.amendments_not_understood:
+        text = (
+            f"The local amendment “{item.key}” ({item.action.replace('_', ' ')}) is not understood; nothing of it is "
+            "applied."
         )
-        for source in document.sources
-        if source.kind in FEEDING_KINDS
-    ]
-    found += [
-        _cannot_tell(
-            "sources",
-            source,
-            f"The system of {source.name or source.id} is not "
-            + (
-                "entered."
-                if source.system is None
-                else "computed yet; 120/240 V one-phase, 208Y/120 V and 480Y/277 V are."
-            ),
-            "system",
-        )
-        for source in document.sources
-        if source.kind == "utility" and source.system not in COMPUTED_SYSTEMS
-    ]
-    found += [_cannot_tell("transfers", item, "Transfer gear is not computed yet.") for item in document.transfers]
-    found += [
-        _cannot_tell("transformers", item, "An autotransformer joins both its sides; it is not computed yet.")
-        for item in document.transformers
-        if item.isolating is False
-    ]
-    found += [
-        _cannot_tell("metal_paths", item, "What a metal path besides the runs carries is not computed yet.")
-        for item in document.metal_paths
-    ]
-    found += [
-        _cannot_tell(
-            "taps",
-            item,
-            "This tap does not begin at the device of the run that it is taken from, so it is not judged.",
-        )
-        for item in document.taps
-        if not _begins_with_its_feeder(site, item)
-    ]
-    found += [
-        Verdict(
-            "amendment",
-            "cannot_tell",
-            "amendments",
-            item.id,
-            f"The local amendment “{item.key}” ({item.action.replace('_', ' ')}) is not understood; nothing of it is applied.",
-        )
-        for item in rules.amendments_not_understood
-    ]
-    found += [
-        _cannot_tell("runs", run, "One end of this run is taken away; feed it from elsewhere or remove it.")
-        for run in document.runs
-        if run.from_part not in site.owners or run.to_part not in site.owners
-    ]
-    return found
+        yield Verdict("amendment", "cannot_tell", "amendments", item.id, text)
 
 
 def _begins_with_its_feeder(site: Site, tap: Tap) -> bool:
