@@ -85,6 +85,19 @@ class WhatIsChosen(unittest.TestCase):
         self.assertEqual(counted, 4)
 
 
+class MotorsInTheHeat(unittest.TestCase):
+    def hots(self, category):
+        """80 A in 50 °C behind 100 A: 3 copper carries 115 x 0.82 = 94.3 A there, 2 copper 106.6 A."""
+        builder = feeder(
+            {"ambient_c": 50.0, "insulation": "THHN", "placement": "indoors", "method": "emt"}, load_va=0.0
+        )
+        builder.load("panel", 80.0, unit="A", volts=240.0, category=category)
+        return answer(builder).size("hots")
+
+    def test_the_adjusted_ampacity_carries_the_motor_adder_too(self):
+        self.assertEqual((self.hots("other"), self.hots("motor")), ("3", "2"))
+
+
 class NeutralsAndSharedDevices(unittest.TestCase):
     def test_loads_that_use_a_neutral_ask_for_one(self):
         builder = feeder(neutral=False)

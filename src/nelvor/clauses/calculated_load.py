@@ -37,12 +37,14 @@ LINE_TO_LINE = frozenset({*SHARED_LINE, *(f"{THROUGH_DELTA}{pair}" for pair in S
 
 @dataclass(frozen=True)
 class LegLoad:
-    """The current of one leg, in amperes. ``design`` holds continuous load at 125 % and the motor adder."""
+    """The current of one leg, in amperes. ``design`` holds continuous load at 125 % and the motor adder,
+    ``with_motor`` the motor adder alone."""
 
     leg: str
     continuous: Figure
     noncontinuous: Figure
     actual: Figure
+    with_motor: Figure
     design: Figure
     to_neutral: Fraction
 
@@ -228,13 +230,16 @@ def _leg(leg: str, lines: list[DemandLine], adder: dict[str, Figure], system: st
     steady = _total(f"{leg} continuous", continuous, recorder)
     passing = _total(f"{leg} not continuous", noncontinuous, recorder)
     actual = recorder.add(f"{leg} load", passing, steady)
+    with_motor = actual
+    if leg in adder:
+        with_motor = recorder.add(f"{leg} load with the motor adder", actual, adder[leg], clause="motor_load_125")
     factor = recorder.parameter("continuous_factor", "Continuous load at")
     raised = recorder.multiply(
         f"{leg} continuous at 125 %", steady, factor, unit="A", clause="continuous_125_feeder_ocpd"
     )
     design_parts = [passing, raised, *([adder[leg]] if leg in adder else [])]
     design = recorder.add(f"{leg} load for device and conductors", *design_parts, clause="continuous_125_feeder_ocpd")
-    return LegLoad(leg, steady, passing, actual, design, to_neutral)
+    return LegLoad(leg, steady, passing, actual, with_motor, design, to_neutral)
 
 
 def _total(label: str, parts: list[Figure], recorder: Recorder) -> Figure:

@@ -52,7 +52,7 @@ class RunCase:
     """A run of a site under the rules of an edition. The parts fill in figures, gaps and verdicts as they are solved.
 
     ``by_table`` is the smallest lawful size of the hots by the ampacity table, worked out unless it is handed on
-    by the same run with other hots; ``smallest_hots`` the size that the grounding conductor is compared with.
+    by the same run with other hots; ``to_carry`` the load with the motor adder; ``smallest_hots`` the size that the grounding conductor is compared with.
     """
 
     site: Site
@@ -63,6 +63,7 @@ class RunCase:
     figures: dict[str, Figure] = field(default_factory=dict)
     gaps: dict[str, CannotCompute] = field(default_factory=dict)
     circumstances: Circumstances | None = None
+    to_carry: Figure | None = None
     by_table: str | None = None
     smallest_hots: str | None = None
     whole_dwelling: bool = False

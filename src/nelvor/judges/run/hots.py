@@ -185,7 +185,7 @@ def _check_terminations(case: RunCase, circumstances: Circumstances, size: str) 
 def _demand(case: RunCase) -> Demand:
     branch = case.kind == "branch"
     return Demand(
-        case.need("load"),
+        case.to_carry or case.need("load"),
         case.need("design"),
         case.need("device"),
         several_receptacles=branch and several_receptacles(case) is not False,

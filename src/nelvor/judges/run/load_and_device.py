@@ -20,10 +20,12 @@ SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
 
 @dataclass(frozen=True)
 class Carried:
-    """The current of the hardest loaded conductor in A, as it is and as designed for, what it is called, whence it is."""
+    """The current of the hardest loaded conductor in A, as it is, with the motor adder, and as designed for; what it is
+    called, whence it is."""
 
     label: str
     actual: Figure
+    with_motor: Figure
     design: Figure
     worked_out_in: Recorder
 
@@ -40,7 +42,7 @@ def carried_by(level: LevelLoad, hots: frozenset[str]) -> Carried:
             "Choose the connection of each load, or run the other legs.",
         )
     worst = level.worst
-    return Carried(f"Load on the worst leg ({worst.leg})", worst.actual, worst.design, level.recorder)
+    return Carried(f"Load on the worst leg ({worst.leg})", worst.actual, worst.with_motor, worst.design, level.recorder)
 
 
 def several_receptacles(case: RunCase) -> bool | None:
@@ -57,6 +59,10 @@ def solve_load(case: RunCase) -> None:
     """Take down the load of the hardest loaded hot conductor, as it is and with its continuous part raised."""
     carried = carried_by(case.known_level(), case.hot_legs())
     case.figures["load"] = case.recorder.carried(carried.label, carried.actual, carried.worked_out_in)
+    case.to_carry = case.figures["load"]
+    if carried.with_motor is not carried.actual:
+        label = "the same with the motor adder"
+        case.to_carry = case.recorder.carried(label, carried.with_motor, carried.worked_out_in)
     label = "the same with continuous load at 125 % and the motor adder"
     case.figures["design"] = case.recorder.carried(label, carried.design, carried.worked_out_in)
 
