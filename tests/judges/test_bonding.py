@@ -256,6 +256,22 @@ class Panels(unittest.TestCase):
         builder.load("service", 30_000.0)
         self.assertGreater(builder.report().runs["to-service"].figures["device"].number, 100)
 
+    def test_service_conductors_behind_several_disconnects_have_a_floor_and_need_a_load(self):
+        """230.42(B): by a load of 20.8 A they would be 10; the floor of 60 A asks 4 at 60 or 6 at 75 C."""
+        builder = JobBuilder("2017")
+        builder.service()
+        builder.job["devices"] = [item for item in builder.job["devices"] if item["id"] != "service-main"]
+        builder.add("lugs", "service-main", enclosure_id="service")
+        for number in (1, 2):
+            builder.add("devices", f"switch-{number}", enclosure_id="service", role="feeder", rating_a=60.0)
+        run = builder.report().runs["to-service"]
+        self.assertIn("No load", run.gaps["device"].reason)
+        self.assertNotIn("hots", run.figures)
+        builder.load("service", 5_000.0)
+        run = builder.report().runs["to-service"]
+        self.assertEqual(run.figures["device"].number, 60)
+        self.assertGreaterEqual(run.figures["ampacity"].number, 60)
+
     def test_bus_above_its_feeder_is_fine(self):
         self.assertIsNone(finding(self.site(rating_a=400.0).report(), "bus", "panel"))
 

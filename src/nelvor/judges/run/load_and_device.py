@@ -71,7 +71,15 @@ def solve_device(case: RunCase) -> None:
     """Check the rating of the device, or choose the smallest standard one for all that it feeds."""
     if case.several_disconnects:
         label = "Load, in place of one device: several disconnects at the end"
-        case.figures["device"] = case.recorder.least(label, case.need("design"), clause="service_load_of_several")
+        design = case.need("design")
+        if design.number == 0:
+            raise CannotCompute(
+                "No load is entered beneath this service, whose conductors go by the load.", "Enter the loads."
+            )
+        by_load = case.recorder.least(label, design, clause="service_load_of_several")
+        case.figures["device"] = _not_below_floor(case, by_load)
+        if case.figures["device"].number > design.number:  # the ampacity itself reaches the floor (230.42(B))
+            case.to_carry = case.figures["device"]
         return
     device = case.protecting_device()
     clause = DEVICE_CLAUSES.get(case.kind, "continuous_125_feeder_ocpd")
@@ -118,7 +126,7 @@ def _chosen(case: RunCase, load: Figure) -> Figure:
 
 
 def _not_below_floor(case: RunCase, chosen: Figure) -> Figure:
-    """A main of a service that is left to be chosen reaches the floor of its disconnect (230.79)."""
+    """What a service is sized for reaches the floor of its disconnect, chosen main or several (230.79, 230.42(B))."""
     one_family = case.site.is_one_family(case.downstream()) if case.kind == "service" else None
     if one_family is None:
         return chosen
