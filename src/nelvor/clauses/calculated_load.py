@@ -152,7 +152,8 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
     connected = recorder.add("Connected load", *(line.connected_va for line in lines), unit="VA") if lines else nothing
     demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
     adder = motor_adder(tally, lines, system, recorder)
-    legs = tuple(_leg(leg, lines, adder, system, recorder) for leg in legs_of(system))
+    on_legs = [OnLegs.of(line, system) for line in lines]
+    legs = tuple(_leg(leg, on_legs, adder, recorder) for leg in legs_of(system))
     neutral = _neutral([line for group in groups for line in group.neutral_lines], system, two_legs, recorder)
     return LevelLoad(enclosure_id, system, groups, connected, demand, legs, neutral, tally, recorder)
 
@@ -215,16 +216,33 @@ def _unit_group(unit: str, kinds: Kinds, methods: Methods, recorder: Recorder, t
     return Group((unit,), method, lines, standard)
 
 
-def _leg(leg: str, lines: list[DemandLine], adder: dict[str, Figure], system: str, recorder: Recorder) -> LegLoad:
+@dataclass(frozen=True)
+class OnLegs:
+    """How one line lies on the legs: amperes per VA of its demand, in all and of what lies to neutral alone."""
+
+    line: DemandLine
+    per_va: dict[str, Fraction]
+    to_neutral_per_va: dict[str, Fraction]
+
+    @classmethod
+    def of(cls, line: DemandLine, system: str) -> OnLegs:
+        to_neutral = line.amperes_per_demand_va(system, lambda kind: lies_to_neutral(kind.connection))
+        return cls(line, line.amperes_per_demand_va(system), to_neutral)
+
+
+def _leg(leg: str, on_legs: list[OnLegs], adder: dict[str, Figure], recorder: Recorder) -> LegLoad:
     continuous: list[Figure] = []
     noncontinuous: list[Figure] = []
     to_neutral = Fraction(0)
-    for line in lines:
-        per_va = line.amperes_per_demand_va(system).get(leg, Fraction(0))
-        to_neutral += line.demand_va.number * _to_neutral_per_va(line, system).get(leg, Fraction(0))
+    for item in on_legs:
+        line, per_va = item.line, item.per_va.get(leg)
+        if leg in item.to_neutral_per_va:
+            to_neutral += line.demand_va.number * item.to_neutral_per_va[leg]
+        if not per_va:
+            continue
         share = line.continuous_share
         for part, target, word in ((share, continuous, "continuous"), (1 - share, noncontinuous, "not continuous")):
-            if part and per_va:
+            if part:
                 weight = per_va_on(recorder, leg, per_va * part)
                 target.append(recorder.multiply(f"{line.label} on {leg}, {word}", line.demand_va, weight, unit="A"))
     steady = _total(f"{leg} continuous", continuous, recorder)
@@ -248,32 +266,15 @@ def _total(label: str, parts: list[Figure], recorder: Recorder) -> Figure:
     return recorder.add(label, *parts)
 
 
-def _to_neutral_per_va(line: DemandLine, system: str) -> dict[str, Fraction]:
-    """Amperes per VA of loads connected to neutral alone, for the imbalance between the legs."""
-    whole = sum((va for _, va in line.kinds), Fraction(0))
-    legs: dict[str, Fraction] = {}
-    if whole == 0:
-        return legs
-    for kind, va in line.kinds:
-        if lies_to_neutral(kind.connection):
-            for leg, amperes in amperes_per_va(kind.connection, system).items():
-                legs[leg] = legs.get(leg, Fraction(0)) + amperes * va / whole
-    return legs
-
-
 def _neutral(lines: list[DemandLine], system: str, two_legs: bool, recorder: Recorder) -> Figure:
     """The neutral load of 220.61: the largest load between the neutral and one leg.
 
     On two legs of a wye nothing is taken off (220.61(C)(1)).
     """
     legs = []
+    per_va = [(line, line.amperes_per_demand_va(system, lambda kind: kind.uses_neutral)) for line in lines]
     for leg in legs_of(system):
-        parts = [
-            part
-            for line in lines
-            for part in [_neutral_part(line, leg, system, two_legs, recorder)]
-            if part is not None
-        ]
+        parts = [_neutral_part(line, leg, on[leg], two_legs, recorder) for line, on in per_va if on.get(leg)]
         legs.append(_total(f"Neutral load with {leg}", parts, recorder))
     largest = recorder.greatest("Neutral load", *legs, clause="neutral_load")
     limit = recorder.rules.parameter("neutral_above_limit_a")
@@ -287,10 +288,7 @@ def _neutral(lines: list[DemandLine], system: str, two_legs: bool, recorder: Rec
     )
 
 
-def _neutral_part(line: DemandLine, leg: str, system: str, two_legs: bool, recorder: Recorder) -> Figure | None:
-    per_va = line.amperes_per_demand_va(system, neutral_only=True).get(leg, Fraction(0))
-    if not per_va:
-        return None
+def _neutral_part(line: DemandLine, leg: str, per_va: Fraction, two_legs: bool, recorder: Recorder) -> Figure:
     weight = per_va_on(recorder, leg, per_va)
     if two_legs or line.label not in COOKING_AND_DRYING:
         return recorder.multiply(f"{line.label} between neutral and {leg}", line.demand_va, weight, unit="A")

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from nelvor.clauses.load_kind import LoadKind, amperes_per_va
 from nelvor.working import Figure, Recorder
@@ -26,22 +28,28 @@ class DemandLine:
     kinds: tuple[tuple[LoadKind, Fraction], ...]
     motor: bool = False
 
-    @property
-    def continuous_share(self) -> Fraction:
-        whole = sum((va for _, va in self.kinds), Fraction(0))
-        return sum((va for kind, va in self.kinds if kind.continuous), Fraction(0)) / whole if whole else Fraction(0)
+    @cached_property
+    def _whole(self) -> Fraction:
+        return sum((va for _, va in self.kinds), Fraction(0))
 
-    def amperes_per_demand_va(self, system: str, neutral_only: bool = False) -> dict[str, Fraction]:
-        """Return the amperes on each leg for one VA of this line's demand."""
-        whole = sum((va for _, va in self.kinds), Fraction(0))
+    @cached_property
+    def continuous_share(self) -> Fraction:
+        if not self._whole:
+            return Fraction(0)
+        return sum((va for kind, va in self.kinds if kind.continuous), Fraction(0)) / self._whole
+
+    def amperes_per_demand_va(
+        self, system: str, takes_part: Callable[[LoadKind], bool] = lambda kind: True
+    ) -> dict[str, Fraction]:
+        """Return the amperes on each leg for one VA of this line's demand, of the kinds that take part."""
         legs: dict[str, Fraction] = {}
-        if whole == 0:
+        if self._whole == 0:
             return legs
         for kind, va in self.kinds:
-            if neutral_only and not kind.uses_neutral:
-                continue
-            for leg, amperes in amperes_per_va(kind.connection, system).items():
-                legs[leg] = legs.get(leg, Fraction(0)) + amperes * va / whole
+            if takes_part(kind):
+                share = va / self._whole
+                for leg, amperes in amperes_per_va(kind.connection, system).items():
+                    legs[leg] = legs.get(leg, Fraction(0)) + amperes * share
         return legs
 
 

@@ -12,6 +12,7 @@ from nelvor.clauses.dwelling_83_percent import reaches_83_percent
 from nelvor.clauses.next_size_up import largest_device
 from nelvor.errors import CannotCompute, MissingFigure
 from nelvor.model.vocabulary import SIZES
+from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder, shown
 
 
@@ -146,8 +147,9 @@ def _worth_trying(
     degrees = min(circumstances.termination_c, circumstances.insulation_c)
     column = f"{COLUMN[circumstances.material]}{degrees}"
     table = recorder.rules.table("ampacity")
+    each = need / circumstances.sets
     for place, size in enumerate(sizes):
         row = table.find((size,))
-        if row is not None and row[column] and Fraction(row[column]) * circumstances.sets >= need:
+        if row is not None and row[column] and cell_number(row[column]) >= each:
             return sizes[max(place - 1, 0) :]
     return sizes[-1:]

@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import cache
 from math import ceil
 
 from nelvor.errors import CannotCompute, MissingInput
@@ -211,8 +212,9 @@ def _mixed(value: Fraction) -> str:
     return f"{whole}-{rest}" if whole else str(rest)
 
 
-def amperes_per_va(connection: str, system: str) -> dict[str, Fraction]:
-    """Return the amperes that one VA draws on each leg.
+@cache
+def amperes_per_va(connection: str, system: str) -> Mapping[str, Fraction]:
+    """Return the amperes that one VA draws on each leg; there are few connections, and each is asked for often.
 
     On a wye, line-to-line and line-to-neutral currents are added as numbers, which is never
     less than their sum with phase angles.

@@ -20,6 +20,7 @@ from nelvor.judges.verdict import Verdict
 from nelvor.model.changes.ids import taken_ids
 from nelvor.model.document import Document
 from nelvor.model.resolve import State, resolve
+from nelvor.report.collector import collector_paused
 from nelvor.report.path import Place, places
 from nelvor.report.subjects import SUBJECTS, Checking, worked_out
 from nelvor.rulebook.rules import Rules, rulebook
@@ -108,8 +109,13 @@ def check(document: Document, state: State = "proposed", memory: Memory | None =
     Raises:
         UnknownEdition: the job's edition is not in the rulebook.
     """
+    with collector_paused():
+        return _checked(document, state, memory or Memory())
+
+
+def _checked(document: Document, state: State, memory: Memory) -> Report:
     resolved = resolve(document, state)
-    memory, edition = memory or Memory(), document.settings.edition
+    edition = document.settings.edition
     rules = memory.recall(
         "rules", resolved.amendments, edition, lambda: rulebook().resolve(edition, resolved.amendments)
     )

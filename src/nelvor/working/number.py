@@ -10,7 +10,7 @@ BEYOND_READING = 10**15
 
 def exact(value: float | int | str | Fraction) -> Fraction:
     """Return the number as written, without binary rounding: 0.1 is one tenth."""
-    return value if isinstance(value, Fraction) else _as_written(str(value))
+    return value if type(value) is Fraction else _as_written(str(value))
 
 
 @lru_cache(maxsize=8192)

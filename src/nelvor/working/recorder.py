@@ -9,7 +9,6 @@ from __future__ import annotations
 import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
@@ -57,8 +56,7 @@ class Step(NamedTuple):
     origin: tuple[Recorder, int] | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Figure:
+class Figure(NamedTuple):
     """A value that knows the step that produced it."""
 
     step: Step
@@ -66,9 +64,10 @@ class Figure:
     @property
     def number(self) -> Fraction:
         """The value as an exact number."""
-        if not isinstance(self.step.value, Fraction):
+        value = self.step.value
+        if type(value) is not Fraction:
             raise TypeError(f"{self.step.label} is not a number")
-        return self.step.value
+        return value
 
     @property
     def text(self) -> str:
@@ -113,11 +112,11 @@ class Recorder:
             len(self.steps),
             label,
             operation,
-            tuple([figure.step.number for figure in inputs]),
+            tuple([step.number for (step,) in inputs]),
             value,
             unit,
             clause,
-            self.rules.section(clause) if clause else "",
+            self.rules.section(clause),
             source,
             options,
             refused,
@@ -189,15 +188,17 @@ class Recorder:
     # -- arithmetic --------------------------------------------------------------------------
 
     def add(self, label: str, *figures: Figure, unit: str = "", clause: str = "") -> Figure:
-        total = sum((figure.number for figure in figures), Fraction(0))
+        total = figures[0].number
+        for figure in figures[1:]:
+            total += figure.number
         return self._take_down(label, "add", figures, total, unit or figures[0].unit, clause=clause)
 
     def subtract(self, label: str, whole: Figure, part: Figure, clause: str = "") -> Figure:
         return self._take_down(label, "subtract", (whole, part), whole.number - part.number, whole.unit, clause=clause)
 
     def multiply(self, label: str, *figures: Figure, unit: str, clause: str = "") -> Figure:
-        product = Fraction(1)
-        for figure in figures:
+        product = figures[0].number
+        for figure in figures[1:]:
             product *= figure.number
         return self._take_down(label, "multiply", figures, product, unit, clause=clause)
 
