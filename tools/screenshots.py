@@ -54,7 +54,7 @@ class Pictures(WithBrowser):
             page.get_by_role("button", name=stage, exact=True).click()
             self.settled(page)
             self.keep(page, stage.lower())
-        page.get_by_role("button", name="Path", exact=True).click()
+        page.get_by_role("tab", name="Path").click()
         page.locator("[data-run=to-barn]").click()
         page.get_by_role("button", name="Compare lawful ways").click()
         page.get_by_role("table", name="Lawful ways").wait_for()

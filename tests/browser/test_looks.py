@@ -55,7 +55,7 @@ class Drawing(WithBrowser):
         job = self.new_job(parse_value(orchard()))
         page = self.open(job)
         for stage in STAGES:
-            page.get_by_role("button", name=stage.capitalize(), exact=True).click()
+            page.get_by_role("tab", name=stage.capitalize()).click()
             self.settled(page)
             size = page.evaluate("[document.documentElement.scrollWidth, document.documentElement.scrollHeight]")
             self.assertLessEqual(size[0], 1280, stage)
@@ -69,7 +69,7 @@ class Drawing(WithBrowser):
     def test_on_a_phone_nothing_is_wider_than_the_screen(self):
         page = self.check_labels(orchard(), viewport={"width": 390, "height": 844}, has_touch=True)
         for stage in ("path", "bonds", "packet"):
-            page.get_by_role("button", name=stage.capitalize(), exact=True).click()
+            page.get_by_role("tab", name=stage.capitalize()).click()
             self.settled(page)
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390, stage)
 
@@ -94,11 +94,11 @@ class Accessibility(WithBrowser):
         for scheme in ("light", "dark"):
             page = self.open(job, color_scheme=scheme)
             for stage in STAGES:
-                page.get_by_role("button", name=stage.capitalize(), exact=True).click()
+                page.get_by_role("tab", name=stage.capitalize()).click()
                 self.settled(page)
                 with self.subTest(stage=stage, scheme=scheme):
                     self.assertEqual(self.serious(page), [])
-            page.get_by_role("button", name="Path", exact=True).click()
+            page.get_by_role("tab", name="Path").click()
             page.locator("[data-run=to-green]").click()
             page.get_by_role("button", name="Working of Ground").click()
             page.get_by_test_id("working").get_by_text("250.122(B)").first.wait_for()

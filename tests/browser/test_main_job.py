@@ -5,7 +5,7 @@ import io
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
-from tests.support.browser import WithBrowser
+from tests.support.browser import WithBrowser, act, choose
 
 
 class FromEmptyToPaper(WithBrowser):
@@ -14,8 +14,7 @@ class FromEmptyToPaper(WithBrowser):
         sheet = page.get_by_test_id("sheet")
         page.get_by_role("button", name="Utility at 120/240 V one-phase").click()
         for kind in ("Disconnect", "Panel"):
-            page.get_by_role("button", name="Feed something new from here").click()
-            sheet.get_by_role("button", name=kind, exact=True).click()
+            act(page, "Feed something new from here", kind)
             expect(sheet.get_by_role("heading", level=2)).to_have_text(kind)
         sheet.get_by_label("Bus rating").fill("125")
         sheet.get_by_label("Main", exact=True).fill("100")
@@ -28,13 +27,12 @@ class FromEmptyToPaper(WithBrowser):
         sheet.get_by_label("Rating", exact=True).fill("200")
         sheet.get_by_label("Lugs marked").select_option("75")
         page.locator("[data-place=panel]").click()
-        page.get_by_role("button", name="Loads", exact=True).click()
-        page.get_by_label("Kind of the new load").select_option("motor")
-        page.get_by_role("button", name="Add this load").click()
+        page.get_by_role("tab", name="Loads").click()
+        choose(page.get_by_label("Add a load"), "motor")
         page.get_by_label("Amount, Motor").fill("5")
         self.settled(page)
         expect(page.get_by_label("Calculated load")).to_contain_text("6720 VA")
-        page.get_by_role("button", name="Path", exact=True).click()
+        page.get_by_role("tab", name="Path").click()
         self.clear_must_fixes(page)
         self.saved(page)
         text = self.permit_text(page)
@@ -52,7 +50,7 @@ class FromEmptyToPaper(WithBrowser):
         self.assertEqual(fixes.all_inner_texts(), [])
 
     def permit_text(self, page) -> str:
-        page.get_by_role("button", name="Packet", exact=True).click()
+        page.get_by_role("tab", name="Packet").click()
         with page.expect_download() as download:
             page.get_by_role("link", name="Permit sheet, PDF").click()
         return "\n".join(
@@ -81,11 +79,11 @@ class FromEmptyToPaper(WithBrowser):
             page.locator(f"[data-place={at}]").wait_for()
             page.locator(f"[data-place={at}]").focus()
             press("a")
-            page.locator("[data-add]").wait_for()
-            page.wait_for_timeout(100)
+            expect(page.get_by_role("menu")).to_be_visible()
             if at == "meter":
-                press("Tab")
+                press("d")
             press("Enter")
+            expect(page.get_by_test_id("sheet").get_by_label("Name")).to_be_focused()
         expect(page.get_by_test_id("sheet").get_by_role("heading", level=2)).to_have_text("Panel")
         page.locator("[data-place=panel]").focus()
         for _ in range(40):
@@ -144,7 +142,7 @@ class OnTheDemo(WithBrowser):
         expect(page.locator("[data-run=to-house]")).to_contain_text("60 ft")
         page.get_by_role("button", name="Proposed", exact=True).click()
         expect(page.locator("[data-run=to-house]")).to_contain_text("100.5 ft")
-        page.get_by_role("button", name="Changes").click()
+        act(page, "More", "Changes")
         expect(page.get_by_role("dialog")).to_contain_text("length ft: 60 → 100.5")
 
     def test_bad_values_keep_the_text_with_reason_and_remedy_and_save_the_rest(self):

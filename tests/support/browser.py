@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
-from playwright.sync_api import BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import BrowserContext, Locator, Page, expect, sync_playwright
 
 from nelvor.demo import demo_job
 from nelvor.model.document import Document, Settings
@@ -105,6 +105,19 @@ class WithBrowser(unittest.TestCase):
 
     def tearDown(self) -> None:
         self.assertEqual(self.faults, [], "errors on the page")
+
+
+def choose(field: Locator, text: str) -> None:
+    """Find an entry of a long list by typing it, and take the first that fits."""
+    field.click()
+    field.fill(text)
+    field.press("Enter")
+
+
+def act(page: Page, menu: str, name: str) -> None:
+    """Open a menu by its button and take one of its acts."""
+    page.get_by_role("button", name=menu, exact=True).click()
+    page.get_by_role("menuitem", name=name).click()
 
 
 def overlaps(page: Page, selector: str = "[data-label]") -> list[str]:

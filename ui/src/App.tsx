@@ -1,7 +1,7 @@
 /** Who is signed in, and which page is shown. */
 import { useCallback, useEffect, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { call, rememberCsrf, type Session, messageOf } from "./api/client";
+import { answered, api, rememberCsrf, type Session, messageOf } from "./api/client";
 import { FiguresPage } from "./figures/FiguresPage";
 import { JobPage } from "./job/JobPage";
 import { JobsPage } from "./jobs/JobsPage";
@@ -22,7 +22,7 @@ export function App() {
     if (loaded.kind === "ready") return;
     let stopped = false;
     const ask = () =>
-      call<Session>("GET", "/session")
+      answered(api.GET("/api/session"))
         .then((session) => stopped || accept(session))
         .catch((failure: unknown) => {
           if (stopped) return;

@@ -51,7 +51,7 @@ def read_load_list(body: wire.LoadListBody) -> wire.LoadListOut:
     return wire.LoadListOut(loads=read_loads(body.text, document, body.panel, body.state))
 
 
-@api.route("POST", "/records/read", answer=wire.RecordOut)
+@api.route("POST", "/records/read", answer=wire.RecordOut, reads="text/plain")
 def read_meter_record() -> wire.RecordOut:
     """Read a meter's record, CSV or XML, and tell what it shows. Nothing of it is kept."""
     found = summary(read_record(request.get_data()))

@@ -62,6 +62,8 @@ def _operation(endpoint: Endpoint) -> dict[str, Any]:
     }
     if endpoint.body is not None:
         operation["requestBody"] = {"required": True, "content": _content(endpoint.body)}
+    if endpoint.reads:
+        operation["requestBody"] = {"required": True, "content": {endpoint.reads: {"schema": {"type": "string"}}}}
     parameters = [
         {"name": name, "in": "path", "required": True, "schema": {"type": "integer" if kind == "int:" else "string"}}
         for kind, name in re.findall(r"<(int:)?(\w+)>", endpoint.path)

@@ -31,6 +31,7 @@ class Endpoint:
     body: type[BaseModel] | None
     answer: type[BaseModel] | None
     status: int
+    reads: str
 
 
 class Api:
@@ -51,12 +52,16 @@ class Api:
         answer: type[BaseModel] | None = None,
         status: int = 200,
         public: bool = False,
+        reads: str = "",
     ) -> Callable[[Handler], Handler]:
-        """Declare a handler. A body is read strictly, after the guard, and handed in as the keyword ``body``."""
+        """Declare a handler. A body is read strictly, after the guard, and handed in as the keyword ``body``.
+
+        ``reads`` is the media type of a body that the handler reads by itself, such as a file.
+        """
 
         def declare(handler: Handler) -> Handler:
             summary = (handler.__doc__ or handler.__name__).splitlines()[0]
-            self.endpoints.append(Endpoint(method, path, summary, body, answer, status))
+            self.endpoints.append(Endpoint(method, path, summary, body, answer, status, reads))
 
             def view(**values: Any) -> Response:
                 if not public:

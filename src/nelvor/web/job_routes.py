@@ -68,7 +68,7 @@ def create_job(body: wire.NewJobBody) -> wire.JobOut:
     return _created(document, "New job")
 
 
-@api.route("POST", "/jobs/import", answer=wire.JobOut, status=201)
+@api.route("POST", "/jobs/import", answer=wire.JobOut, status=201, reads="application/json")
 def import_job() -> wire.JobOut:
     """Begin a job from a job document."""
     file = parse_job(read_json(request.get_data()))

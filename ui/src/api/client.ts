@@ -1,5 +1,6 @@
-/** Talking to the server: one function, one kind of failure. */
-import type { components } from "./types";
+/** Talking to the server by the paths that it publishes, with one kind of failure. */
+import createClient from "openapi-fetch";
+import type { components, paths } from "./types";
 
 export type Schemas = components["schemas"];
 export type Session = Schemas["SessionOut"];
@@ -37,36 +38,43 @@ export function rememberCsrf(token: string): void {
 
 /** Ask who is signed in and take the new token of the page. */
 export async function renewSession(): Promise<Session> {
-  const session = await call<Session>("GET", "/session");
+  const session = await answered(api.GET("/api/session"));
   rememberCsrf(session.csrf);
   return session;
 }
 
-type Method = "GET" | "POST" | "PUT" | "DELETE";
+export const api = createClient<paths>();
 
-export async function call<T>(method: Method, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
-  const text = typeof body === "string" ? body : body === undefined ? undefined : JSON.stringify(body);
-  let response: Response;
-  try {
-    response = await fetch(`/api${path}`, {
-      method,
-      body: text,
-      signal,
-      headers: { "X-CSRFToken": csrf, ...(text === undefined ? {} : { "Content-Type": "application/json" }) },
-    });
-  } catch (failure) {
-    if (signal?.aborted) throw failure;
-    throw new ApiFailure(0, "away", "The server does not answer.");
-  }
-  if (response.ok) return (await response.json()) as T;
-  throw await failureOf(response);
+api.use({
+  onRequest: ({ request }) => request.headers.set("X-CSRFToken", csrf),
+});
+
+interface Told<T> {
+  data?: T;
+  response: Response;
 }
 
-async function failureOf(response: Response): Promise<ApiFailure> {
+/** What the server answers; an ApiFailure where it refuses or does not answer. An aborted question stays aborted. */
+export async function answered<T>(asked: Promise<Told<T>>): Promise<T> {
+  let told: Told<T>;
   try {
-    const told = (await response.json()) as Schemas["ErrorOut"];
-    return new ApiFailure(response.status, told.error, told.message, told.issues, told.conflict ?? null);
-  } catch {
-    return new ApiFailure(response.status, "unreadable", "The server's answer could not be read.");
+    told = await asked;
+  } catch (failure) {
+    if (failure instanceof DOMException && failure.name === "AbortError") throw failure;
+    throw new ApiFailure(0, "away", "The server does not answer.");
   }
+  if (told.response.ok) return told.data as T;
+  throw failureOf(told.response.status, "error" in told ? told.error : undefined);
+}
+
+function failureOf(status: number, told: unknown): ApiFailure {
+  if (typeof told !== "object" || told === null || !("message" in told))
+    return new ApiFailure(status, "unreadable", "The server's answer could not be read.");
+  const { error, message, issues, conflict } = told as Schemas["ErrorOut"];
+  return new ApiFailure(status, error, message, issues, conflict ?? null);
+}
+
+/** The serializer for a body that is sent as it is: a file's text. */
+export function asIs(text: string): string {
+  return text;
 }

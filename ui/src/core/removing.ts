@@ -37,6 +37,22 @@ export interface Removal {
   operations: Operation[];
 }
 
+/** What is to be taken out, under which words, and all that this does. */
+export interface Removing {
+  label: string;
+  list: ListName;
+  id: string;
+  removal: Removal;
+}
+
+/** What belongs to one thing alone and goes with it without a word. */
+const GO_QUIETLY = new Set<ListName>(["conductors", "pulls", "stretches"]);
+
+/** Whether more goes along than a person expects, or something is set loose. */
+export function worthAsking({ gone, loose }: Removal): boolean {
+  return loose.length > 0 || gone.slice(1).some(({ list }) => !GO_QUIETLY.has(list));
+}
+
 /** What it means to take a thing out of a state of a job. */
 export function removal(document: Document, state: State, list: ListName, id: string): Removal {
   const naming = namingOf(document, state);

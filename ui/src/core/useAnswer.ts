@@ -1,6 +1,6 @@
 /** A stateless question about the document as it stands: asked again whenever it changes, the newest answer is kept. */
-import { useEffect, useState } from "react";
-import { ApiFailure, call, type Issue, messageOf } from "../api/client";
+import { useEffect, useRef, useState } from "react";
+import { ApiFailure, type Issue, messageOf } from "../api/client";
 
 export interface Asked<T> {
   answer: T | null;
@@ -10,13 +10,19 @@ export interface Asked<T> {
 
 const PAUSE_MS = 80;
 
-export function useAnswer<T>(path: string, body: unknown): Asked<T> {
+/** ``ask`` is called with what is asked about and a signal that ends the question. */
+export function useAnswer<T, B>(body: B, ask: (body: B, signal: AbortSignal) => Promise<T>): Asked<T> {
   const [asked, setAsked] = useState<Asked<T>>({ answer: null, fault: null, issues: [] });
+  const newest = useRef({ ask, body });
+  useEffect(() => {
+    newest.current = { ask, body };
+  });
   const text = JSON.stringify(body);
   useEffect(() => {
     const abort = new AbortController();
     const timer = setTimeout(() => {
-      call<T>("POST", path, text, abort.signal)
+      newest.current
+        .ask(newest.current.body, abort.signal)
         .then((answer) => setAsked({ answer, fault: null, issues: [] }))
         .catch((failure: unknown) => {
           if (abort.signal.aborted) return;
@@ -28,6 +34,6 @@ export function useAnswer<T>(path: string, body: unknown): Asked<T> {
       clearTimeout(timer);
       abort.abort();
     };
-  }, [path, text]);
+  }, [text]);
   return asked;
 }

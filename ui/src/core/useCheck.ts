@@ -3,7 +3,7 @@
  * next. What is looked at closely (open workings, the run whose sheet is open) comes along.
  */
 import { useEffect, useRef, useState } from "react";
-import { ApiFailure, call, type Schemas } from "../api/client";
+import { ApiFailure, answered, api, type Schemas } from "../api/client";
 import type { Document, State } from "./document";
 import type { Work } from "./reducer";
 
@@ -14,7 +14,6 @@ const BUSY_RETRY_MS = 400;
 
 /** ``fresh`` tells whether the report belongs to the document as it stands now. */
 export interface Checked {
-  report: Report | null;
   fresh: boolean;
   fault: string | null;
 }
@@ -28,12 +27,18 @@ interface Wanted {
 }
 
 interface Answered {
-  report: Report;
   document: Document;
   state: State;
 }
 
-export function useCheck(jobId: string, work: Work, state: State, lookedAt: string[], workings: string[]): Checked {
+export function useCheck(
+  jobId: string,
+  work: Work,
+  state: State,
+  lookedAt: string[],
+  workings: string[],
+  take: (report: Report) => void,
+): Checked {
   const [answered, setAnswered] = useState<Answered | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const wanted = useRef<Wanted | null>(null);
@@ -50,7 +55,8 @@ export function useCheck(jobId: string, work: Work, state: State, lookedAt: stri
       while (wanted.current && !stopped) {
         const now = wanted.current;
         const pause = await askOnce(jobId, now, (report) => {
-          setAnswered({ report, document: now.document, state: now.state });
+          take(report);
+          setAnswered({ document: now.document, state: now.state });
           setFault(null);
         }).catch((failure: unknown) => {
           setFault(faultOf(failure));
@@ -67,17 +73,16 @@ export function useCheck(jobId: string, work: Work, state: State, lookedAt: stri
     };
     // The lists are compared by what they hold.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [jobId, work.document, work.since, state, lookedAtKey, workingsKey]);
+  }, [jobId, work.document, work.since, state, lookedAtKey, workingsKey, take]);
 
-  const report = answered?.report ?? null;
-  return { report, fresh: answered?.document === work.document && answered.state === state, fault };
+  return { fresh: answered?.document === work.document && answered.state === state, fault };
 }
 
 /** Ask for a report; null when it came. */
 async function askOnce(jobId: string, wanted: Wanted, take: (report: Report) => void): Promise<null> {
   const { base, operations } = wanted.since;
   const body = { base, operations, state: wanted.state, looked_at: wanted.lookedAt, workings: wanted.workings };
-  take(await call<Report>("POST", `/jobs/${jobId}/check`, body));
+  take(await answered(api.POST("/api/jobs/{job_id}/check", { params: { path: { job_id: jobId } }, body })));
   return null;
 }
 

@@ -3,7 +3,7 @@
  * with growing pauses; a save that is refused for what it holds waits for the user or for the edit that mends it.
  */
 import { useEffect, useRef, useState, type Dispatch } from "react";
-import { ApiFailure, call, renewSession, type Conflict, type Schemas } from "../api/client";
+import { ApiFailure, answered, api, renewSession, type Conflict, type Schemas } from "../api/client";
 import { keep } from "./keep";
 import type { Action, Pending, Work } from "./reducer";
 
@@ -68,7 +68,9 @@ export function useSaving(jobId: string, work: Work, dispatch: Dispatch<Action>,
       const { save_id, summary, operations } = next;
       try {
         const body = { base, save_id, summary, operations };
-        const answer = await call<Schemas["SavedOut"]>("POST", `/jobs/${jobId}/revisions`, body);
+        const answer = await answered(
+          api.POST("/api/jobs/{job_id}/revisions", { params: { path: { job_id: jobId } }, body }),
+        );
         failures.current = 0;
         setTrouble(null);
         if (answer.came?.length) setCame(answer.came);

@@ -2,7 +2,7 @@
 import { CAUTIONS } from "../core/words";
 import { useEffect, useState } from "react";
 import { Link, Navigate, NavLink, useParams, useSearchParams } from "react-router";
-import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../api/client";
+import { ApiFailure, answered, api, type Issue, type Schemas, messageOf } from "../api/client";
 import { Cautions } from "../kit/Cautions";
 import { FigureForm } from "./FigureForm";
 import { FigureSheet } from "./FigureSheet";
@@ -18,7 +18,7 @@ export function FiguresPage() {
   const { name } = useParams();
   const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
   useEffect(() => {
-    call<Schemas["FigureList"]>("GET", "/figures")
+    answered(api.GET("/api/figures"))
       .then((answer) => setLoaded({ kind: "ready", figures: answer.figures }))
       .catch((failure: unknown) => setLoaded({ kind: "failed", message: messageOf(failure) }));
   }, []);
@@ -84,7 +84,13 @@ function OneFigure({ figure }: { figure: Line }) {
     const abort = new AbortController();
     const entered = Object.fromEntries(Object.entries(inputs).filter(([, value]) => value !== undefined));
     const timer = setTimeout(() => {
-      call<Answer>("POST", `/figures/${figure.name}`, { inputs: entered }, abort.signal)
+      answered(
+        api.POST("/api/figures/{name}", {
+          params: { path: { name: figure.name } },
+          body: { inputs: entered },
+          signal: abort.signal,
+        }),
+      )
         .then((answer) => {
           setTold({ kind: "answer", answer });
           setLast(answer);

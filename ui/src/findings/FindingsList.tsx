@@ -11,7 +11,7 @@ type Finding = Schemas["FindingOut"];
 const EDGE = { must_fix: "border-l-fix", advice: "border-l-advice", cannot_tell: "border-l-tell" } as const;
 
 export function FindingsList({ onLeave }: { onLeave: () => void }) {
-  const { report } = useWork();
+  const { report } = useWork("report");
   return (
     <section
       aria-label="Findings"
@@ -32,7 +32,14 @@ export function FindingsList({ onLeave }: { onLeave: () => void }) {
 }
 
 function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => void }) {
-  const { act, select, selected, site, state, mayWrite } = useWork();
+  const { act, select, selected, site, state, mayWrite } = useWork(
+    "act",
+    "select",
+    "selected",
+    "site",
+    "state",
+    "mayWrite",
+  );
   const place = shownOn(site, finding.id);
   const { mend } = finding;
   const shown = selected === place;

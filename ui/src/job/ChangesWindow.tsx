@@ -1,17 +1,17 @@
 /** What the proposal changes of what stands. */
 import { useEffect, useState } from "react";
-import { call, type Schemas, messageOf } from "../api/client";
+import { answered, api, messageOf } from "../api/client";
 import { Window } from "../kit/Window";
 import { useWork } from "../core/context";
 import { DifferenceLines, type Difference } from "./Differences";
 
 export function ChangesWindow({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const { document } = useWork();
+  const { document } = useWork("document");
   const [differences, setDifferences] = useState<Difference[] | null>(null);
   const [fault, setFault] = useState("");
   useEffect(() => {
     if (!open) return;
-    call<Schemas["DifferenceList"]>("POST", "/differences", { document })
+    answered(api.POST("/api/differences", { body: { document } }))
       .then((answer) => setDifferences(answer.differences))
       .catch((failure: unknown) => setFault(messageOf(failure)));
   }, [open, document]);

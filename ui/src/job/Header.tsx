@@ -1,7 +1,8 @@
+import { Tab, TabList } from "@headlessui/react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { Glyph } from "../kit/Glyph";
-import type { State } from "../core/document";
+import { Menu } from "../kit/Menu";
 import { OUTCOMES, OUTCOME_WORDS } from "../core/words";
 import { useWork } from "../core/context";
 import type { Saving } from "../core/useSaving";
@@ -10,15 +11,9 @@ import { STAGES } from "../stages/registry";
 export type WindowName = "keys" | "changes" | "revisions";
 
 interface HeaderProps {
-  stage: string;
   saving: Saving;
   fault: string | null;
-  canUndo: boolean;
-  canRedo: boolean;
-  onUndo: () => void;
-  onRedo: () => void;
-  onStage: (stage: string) => void;
-  onState: (state: State) => void;
+  onJobSheet: () => void;
   onWindow: (name: WindowName) => void;
   then: JobThen | null;
 }
@@ -28,58 +23,73 @@ export function Header(props: HeaderProps) {
   return (
     <header>
       <TitleBar saving={props.saving} fault={props.fault} then={props.then} />
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule bg-sheet px-3">
-        <nav aria-label="Stages" className="flex">
+      <div className="flex items-center gap-x-4 border-b border-rule bg-sheet px-3 max-sm:gap-x-1 max-sm:px-1">
+        <TabList aria-label="Stages" className="flex">
           {STAGES.map((item, at) => (
-            <button
+            <Tab
               key={item.name}
-              type="button"
-              aria-current={item.name === props.stage ? "page" : undefined}
               title={`Key ${at + 1}`}
-              className="wide border-b-[3px] border-transparent px-3 py-1 font-semibold text-soft hover:text-ink aria-[current]:border-copper aria-[current]:text-ink pointer-coarse:min-h-11"
-              onClick={() => props.onStage(item.name)}
+              className="wide border-b-[3px] border-transparent px-3 py-1 font-semibold text-soft hover:text-ink data-selected:border-copper data-selected:text-ink max-sm:px-1.5 pointer-coarse:min-h-11"
             >
               {item.title}
-            </button>
+            </Tab>
           ))}
-        </nav>
-        <StateSwitch onState={props.onState} />
-        <div className="ml-auto flex items-center gap-1">
-          <HeaderButton label="Undo" disabled={!props.canUndo} onClick={props.onUndo} />
-          <HeaderButton label="Redo" disabled={!props.canRedo} onClick={props.onRedo} />
-          <HeaderButton label="Changes" onClick={() => props.onWindow("changes")} />
-          <HeaderButton label="Revisions" onClick={() => props.onWindow("revisions")} />
-          <HeaderButton label="Keys ?" onClick={() => props.onWindow("keys")} />
-        </div>
+        </TabList>
+        <StateSwitch />
+        <Acts {...props} />
       </div>
     </header>
   );
 }
 
-function HeaderButton({ label, ...rest }: { label: string; disabled?: boolean; onClick: () => void }) {
+const QUIET =
+  "narrow rounded-sm px-1.5 py-0.5 text-copper hover:bg-touched disabled:text-soft disabled:opacity-60 pointer-coarse:min-h-11";
+
+/** Undo at hand; all that is done now and then in a menu. */
+function Acts({ onWindow, onJobSheet }: HeaderProps) {
+  const { work, dispatch, state, show } = useWork("work", "dispatch", "state", "show");
+  const undo = () => dispatch({ type: "undo" });
+  const redo = () => dispatch({ type: "redo" });
+  const other = state === "existing" ? "proposed" : "existing";
   return (
-    <button
-      type="button"
-      className="narrow rounded-sm px-1.5 py-0.5 text-copper hover:bg-touched disabled:text-soft disabled:opacity-60 pointer-coarse:min-h-11"
-      {...rest}
-    >
-      {label}
-    </button>
+    <div className="ml-auto flex items-center gap-1">
+      <button type="button" className={QUIET} disabled={work.past.length === 0} onClick={undo}>
+        Undo
+      </button>
+      <button type="button" className={`${QUIET} max-sm:hidden`} disabled={work.future.length === 0} onClick={redo}>
+        Redo
+      </button>
+      <button type="button" className={`${QUIET} max-sm:hidden`} onClick={onJobSheet}>
+        The job
+      </button>
+      <Menu
+        button="More"
+        className={QUIET}
+        acts={[
+          { label: `Show ${other}`, hint: "X", onAct: () => show(other) },
+          { label: "Redo", hint: "Ctrl Shift Z", disabled: work.future.length === 0, onAct: redo },
+          { label: "The job", onAct: onJobSheet },
+          { label: "Changes", onAct: () => onWindow("changes") },
+          { label: "Revisions", onAct: () => onWindow("revisions") },
+          { label: "Keys", hint: "?", onAct: () => onWindow("keys") },
+        ]}
+      />
+    </div>
   );
 }
 
 function TitleBar({ saving, fault, then }: { saving: Saving; fault: string | null; then: JobThen | null }) {
-  const { document, site, report } = useWork();
+  const { document, site, report } = useWork("document", "site", "report");
   const amendments = site.amendments?.length ?? 0;
   return (
-    <div className="flex flex-wrap items-center gap-x-4 bg-[var(--band)] px-3 py-1.5 text-[var(--band-ink)]">
+    <div className="flex flex-wrap items-center gap-x-4 bg-[var(--band)] px-3 py-1.5 text-[var(--band-ink)] max-sm:gap-x-2 max-sm:px-2">
       <Link to="/" className="wide font-extrabold tracking-tight" aria-label="Nelvor, all jobs">
         NELVOR
       </Link>
-      <h1 dir="auto" className="max-w-[26rem] truncate text-[15px] font-semibold">
+      <h1 dir="auto" className="max-w-[26rem] min-w-0 truncate text-[15px] font-semibold max-sm:flex-1">
         {document.name}
       </h1>
-      <span className="narrow opacity-80">
+      <span className="narrow opacity-80 max-sm:hidden">
         {document.settings.edition} rules
         {amendments ? ` · ${amendments} local amendment${amendments > 1 ? "s" : ""}` : ""}
       </span>
@@ -94,7 +104,7 @@ function ThenAndNow({ then }: { then: JobThen }) {
   const signature = then.signature as Record<string, string>;
   const counts = then.counts as Record<string, number>;
   return (
-    <span className="narrow opacity-80">
+    <span className="narrow opacity-80 max-sm:hidden">
       saved with rulebook {signature.rulebook}: {counts.must_fix} must fix then
     </span>
   );
@@ -103,13 +113,14 @@ function ThenAndNow({ then }: { then: JobThen }) {
 function Counts({ report }: { report: Schemas["ReportOut"] | null }) {
   if (!report) return <span className="ml-auto narrow">working…</span>;
   return (
-    <ul className="ml-auto flex gap-3" aria-label="Verdicts">
+    <ul className="ml-auto flex gap-3 max-sm:gap-1.5" aria-label="Verdicts">
       {OUTCOMES.map((outcome) => (
         <li key={outcome} className="flex items-center gap-1 whitespace-nowrap" data-count={outcome}>
           <span className="rounded-full bg-[var(--sheet)] p-0.5 leading-none">
             <Glyph outcome={outcome} />
           </span>
-          <strong>{report.counts[outcome]}</strong> {OUTCOME_WORDS[outcome]}
+          <strong>{report.counts[outcome]}</strong>
+          <span className="max-sm:sr-only">{OUTCOME_WORDS[outcome]}</span>
         </li>
       ))}
     </ul>
@@ -127,24 +138,32 @@ function SavingWords({ saving, fault }: { saving: Saving; fault: string | null }
   }[saving.kind];
   const detail = saving.kind === "saved" || saving.kind === "waiting" ? fault : null;
   return (
-    <span role="status" data-saving={saving.kind} className="narrow max-w-[24rem]">
+    <span
+      role="status"
+      data-saving={saving.kind}
+      className="narrow max-w-[24rem] max-sm:w-full max-sm:data-[saving=saved]:sr-only max-sm:data-[saving=waiting]:sr-only"
+    >
       {words}
       {detail ? <strong className="ml-1"> {detail}</strong> : null}
     </span>
   );
 }
 
-function StateSwitch({ onState }: { onState: (state: State) => void }) {
-  const { state } = useWork();
+function StateSwitch() {
+  const { state, show } = useWork("state", "show");
   return (
-    <div role="group" aria-label="Shown and edited" className="flex overflow-hidden rounded-sm border border-rule">
+    <div
+      role="group"
+      aria-label="Shown and edited"
+      className="flex overflow-hidden rounded-sm border border-rule max-sm:hidden"
+    >
       {(["existing", "proposed"] as const).map((item) => (
         <button
           key={item}
           type="button"
           aria-pressed={item === state}
           className="px-2 py-0.5 text-soft aria-pressed:bg-ink aria-pressed:text-paper pointer-coarse:min-h-11"
-          onClick={() => onState(item)}
+          onClick={() => show(item)}
         >
           {item === "existing" ? "Existing" : "Proposed"}
         </button>

@@ -1,7 +1,7 @@
 /** One job: loads it, then hands it to the work surface. */
 import { useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import { ApiFailure, call, type Schemas, messageOf } from "../api/client";
+import { ApiFailure, answered, api, type Schemas, messageOf } from "../api/client";
 import { takeOver } from "../core/keep";
 import type { Pending } from "../core/reducer";
 import { JobWork } from "./JobWork";
@@ -17,7 +17,10 @@ export function JobPage() {
   const { jobId = "", stage = "path" } = useParams();
   const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
   const load = useCallback(() => {
-    Promise.all([call<Schemas["JobOut"]>("GET", `/jobs/${jobId}`), takeOver(jobId).catch(() => [])])
+    Promise.all([
+      answered(api.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })),
+      takeOver(jobId).catch(() => []),
+    ])
       .then(([job, unsaved]) => setLoaded({ kind: "ready", job, unsaved }))
       .catch((failure: unknown) =>
         setLoaded({ kind: "failed", message: messageOf(failure), away: failure instanceof ApiFailure && failure.away }),

@@ -2,40 +2,21 @@
 import { Button } from "../kit/Button";
 import { Window } from "../kit/Window";
 import { find, listOf, type Document, type ListName } from "../core/document";
+import { useWork } from "../core/context";
 import type { Removal } from "../core/removing";
 import { word } from "../core/words";
 
-export interface Removing {
-  label: string;
-  list: ListName;
-  id: string;
-  removal: Removal;
-}
-
-/** What belongs to one thing alone and goes with it without a word. */
-const GO_QUIETLY = new Set<ListName>(["conductors", "pulls", "stretches"]);
-
-/** Whether more goes along than a person expects, or something is set loose. */
-export function worthAsking({ gone, loose }: Removal): boolean {
-  return loose.length > 0 || gone.slice(1).some(({ list }) => !GO_QUIETLY.has(list));
-}
-
-export function RemovingWindow(props: {
-  document: Document;
-  removing: Removing | null;
-  onRemove: () => void;
-  onClose: () => void;
-}) {
-  const { document, removing, onRemove, onClose } = props;
+export function RemovingWindow() {
+  const { site: document, removing, carryOut, keep } = useWork("site", "removing", "carryOut", "keep");
   const name = removing ? nameOf(document, removing.list, removing.id) : "";
   return (
-    <Window title={`Remove ${name}?`} open={removing !== null} onClose={onClose}>
+    <Window title={`Remove ${name}?`} open={removing !== null} onClose={keep}>
       {removing ? <Along document={document} removal={removing.removal} /> : null}
       <div className="mt-3 flex gap-2">
-        <Button kind="main" autoFocus onClick={onRemove}>
+        <Button kind="main" autoFocus onClick={() => removing && carryOut(removing)}>
           Remove
         </Button>
-        <Button onClick={onClose}>Keep</Button>
+        <Button onClick={keep}>Keep</Button>
       </div>
     </Window>
   );

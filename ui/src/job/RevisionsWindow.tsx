@@ -1,6 +1,6 @@
 /** Every saved state: compare one with the newest, or bring it back. */
 import { useEffect, useState } from "react";
-import { call, type Schemas, messageOf } from "../api/client";
+import { answered, api, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Window } from "../kit/Window";
 import { useWork } from "../core/context";
@@ -21,22 +21,26 @@ export function RevisionsWindow({ open, ...props }: RevisionsProps & { open: boo
 }
 
 function Revisions({ jobId, onClose, onRestored }: RevisionsProps) {
-  const { mayWrite } = useWork();
+  const { mayWrite } = useWork("mayWrite");
   const [list, setList] = useState<Schemas["RevisionList"] | null>(null);
   const [compared, setCompared] = useState<{ number: number; differences: Difference[] } | null>(null);
   const [fault, setFault] = useState("");
   useEffect(() => {
-    call<Schemas["RevisionList"]>("GET", `/jobs/${jobId}/revisions`)
+    answered(api.GET("/api/jobs/{job_id}/revisions", { params: { path: { job_id: jobId } } }))
       .then(setList)
       .catch((failure: unknown) => setFault(messageOf(failure)));
   }, [jobId]);
 
   const compare = (number: number) =>
-    call<Schemas["DifferenceList"]>("GET", `/jobs/${jobId}/revisions/${number}/differences/${list?.head ?? number}`)
+    answered(
+      api.GET("/api/jobs/{job_id}/revisions/{number}/differences/{other}", {
+        params: { path: { job_id: jobId, number, other: list?.head ?? number } },
+      }),
+    )
       .then((answer) => setCompared({ number, differences: answer.differences }))
       .catch((failure: unknown) => setFault(messageOf(failure)));
   const restore = (number: number) =>
-    call("POST", `/jobs/${jobId}/revisions/${number}/restore`)
+    answered(api.POST("/api/jobs/{job_id}/revisions/{number}/restore", { params: { path: { job_id: jobId, number } } }))
       .then(() => {
         onClose();
         onRestored();

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type SyntheticEvent } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Session } from "../api/client";
-import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../api/client";
+import { ApiFailure, answered, api, asIs, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 
 type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; jobs: Schemas["JobLine"][] };
@@ -20,10 +20,10 @@ export function JobsPage({
   const navigate = useNavigate();
 
   useEffect(() => {
-    call<Schemas["JobList"]>("GET", "/jobs")
+    answered(api.GET("/api/jobs"))
       .then((answer) => setLoaded({ kind: "ready", jobs: answer.jobs }))
       .catch((failure: unknown) => setLoaded({ kind: "failed", message: messageOf(failure) }));
-    call<Schemas["EditionsOut"]>("GET", "/editions")
+    answered(api.GET("/api/editions"))
       .then((answer) => setEditions(answer.editions))
       .catch(() => setEditions([]));
   }, []);
@@ -47,7 +47,7 @@ export function JobsPage({
         </Link>
         <p className="ml-auto text-soft">
           {member.name} ·{" "}
-          <Button kind="quiet" onClick={() => void call<Session>("DELETE", "/session").then(onSignedOut)}>
+          <Button kind="quiet" onClick={() => void answered(api.DELETE("/api/session")).then(onSignedOut)}>
             Sign out
           </Button>
         </p>
@@ -59,9 +59,11 @@ export function JobsPage({
         <div className="grid gap-6 sm:grid-cols-2">
           <NewJob
             editions={editions}
-            onBegin={(name, edition) => void open(call("POST", "/jobs", { name, edition }))}
+            onBegin={(name, edition) => void open(answered(api.POST("/api/jobs", { body: { name, edition } })))}
           />
-          <ReadJob onRead={(text) => void open(call("POST", "/jobs/import", text))} />
+          <ReadJob
+            onRead={(text) => void open(answered(api.POST("/api/jobs/import", { body: text, bodySerializer: asIs })))}
+          />
         </div>
       ) : null}
       {fault ? <Faults message={fault.message} issues={fault.issues} /> : null}

@@ -1,6 +1,6 @@
 import { useState, type SyntheticEvent } from "react";
 import type { Session } from "../api/client";
-import { call, messageOf } from "../api/client";
+import { answered, api, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 
 const INPUT = "mt-0.5 block w-full rounded-sm border border-rule bg-paper px-2 py-1 min-h-11";
@@ -10,13 +10,11 @@ export function SignIn({ demo, onSignedIn }: { demo: boolean; onSignedIn: (sessi
   const [password, setPassword] = useState("");
   const [fault, setFault] = useState("");
 
-  const attempt = (path: string, body?: unknown) =>
-    call<Session>("POST", path, body)
-      .then(onSignedIn)
-      .catch((failure: unknown) => setFault(messageOf(failure)));
+  const attempt = (session: Promise<Session>) =>
+    session.then(onSignedIn).catch((failure: unknown) => setFault(messageOf(failure)));
   const submit = (event: SyntheticEvent) => {
     event.preventDefault();
-    void attempt("/session", { email, password });
+    void attempt(answered(api.POST("/api/session", { body: { email, password } })));
   };
 
   return (
@@ -28,7 +26,11 @@ export function SignIn({ demo, onSignedIn }: { demo: boolean; onSignedIn: (sessi
         </p>
         {demo ? (
           <div className="mb-5 border-b border-rule pb-5">
-            <Button kind="main" className="min-h-11 w-full" onClick={() => void attempt("/session/demo")}>
+            <Button
+              kind="main"
+              className="min-h-11 w-full"
+              onClick={() => void attempt(answered(api.POST("/api/session/demo")))}
+            >
               Open the demo
             </Button>
             <p className="narrow mt-1 text-soft">

@@ -1,5 +1,6 @@
 /** Fields that keep what was typed until it can be taken: a fault is told beside the field and nothing is lost. */
 import { useId, useState, type ReactNode } from "react";
+import { BOX, Combo, type Option } from "./Combo";
 import { inMetres, readFeet, writeFeet } from "../core/lengths";
 import { limitOf, numberFault } from "../core/limits";
 import { word } from "../core/words";
@@ -22,8 +23,8 @@ interface Typed<T> extends FieldProps {
   onLeave?: () => void;
 }
 
-const BOX =
-  "w-full min-w-0 rounded-sm border border-rule bg-sheet px-1.5 py-0.5 text-ink disabled:opacity-60 aria-invalid:border-fix pointer-coarse:min-h-11";
+/** A longer list is found in by typing. */
+const READ_AT_A_GLANCE = 12;
 
 /** Label left, control right, fault below; ``changed`` marks a proposed value. */
 export function Row({
@@ -163,11 +164,6 @@ export function TextField(props: Typed<string>) {
   return <TypedField props={props} draft={draft} dir="auto" />;
 }
 
-export interface Option {
-  value: string | number;
-  label: string;
-}
-
 /** One of a closed list, or not known where the field allows it. */
 export function ChoiceField({
   value,
@@ -186,23 +182,34 @@ export function ChoiceField({
   const choices = options ?? (limit.enum ?? []).map((item) => ({ value: item, label: word(String(item)) }));
   return (
     <Row label={props.label} htmlFor={id} changed={props.changed} hint={props.hint}>
-      <select
-        id={id}
-        className={BOX}
-        value={value === null ? "" : String(value)}
-        disabled={props.disabled}
-        onChange={(event) => {
-          const chosen = choices.find((item) => String(item.value) === event.target.value);
-          onChange(chosen ? chosen.value : null);
-        }}
-      >
-        {limit.nullable ? <option value="">{empty}</option> : null}
-        {choices.map((item) => (
-          <option key={item.value} value={String(item.value)}>
-            {item.label}
-          </option>
-        ))}
-      </select>
+      {choices.length > READ_AT_A_GLANCE ? (
+        <Combo
+          id={id}
+          value={value}
+          options={choices}
+          empty={limit.nullable ? empty : null}
+          disabled={props.disabled}
+          onChange={onChange}
+        />
+      ) : (
+        <select
+          id={id}
+          className={BOX}
+          value={value === null ? "" : String(value)}
+          disabled={props.disabled}
+          onChange={(event) => {
+            const chosen = choices.find((item) => String(item.value) === event.target.value);
+            onChange(chosen ? chosen.value : null);
+          }}
+        >
+          {limit.nullable ? <option value="">{empty}</option> : null}
+          {choices.map((item) => (
+            <option key={item.value} value={String(item.value)}>
+              {item.label}
+            </option>
+          ))}
+        </select>
+      )}
     </Row>
   );
 }

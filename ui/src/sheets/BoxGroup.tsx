@@ -19,7 +19,7 @@ const MEASURES: Record<string, string> = {
 };
 
 export function BoxGroup({ run }: { run: Run }) {
-  const { site, document, state, act, mayWrite } = useWork();
+  const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
   const pulls = (site.pulls ?? []).filter((item) => item.run_id === run.id);
   const standing = state === "existing" ? "existing" : "added";
   const passing = (boxId: string): Operation =>
@@ -60,7 +60,7 @@ export function BoxGroup({ run }: { run: Run }) {
 
 /** A box that another run passes through already. */
 function PassThrough({ run, onPass }: { run: Run; onPass: (boxId: string) => void }) {
-  const { site } = useWork();
+  const { site } = useWork("site");
   const [open, setOpen] = useState(false);
   const passed = new Set((site.pulls ?? []).filter((item) => item.run_id === run.id).map((item) => item.box_id));
   const others = (site.boxes ?? []).filter((box) => !passed.has(box.id));
@@ -85,7 +85,7 @@ function PassThrough({ run, onPass }: { run: Run; onPass: (boxId: string) => voi
 }
 
 function Passage({ pull, box }: { pull: Pull; box: Box }) {
-  const { site, report, remove, mayWrite } = useWork();
+  const { site, report, remove, mayWrite } = useWork("site", "report", "remove", "mayWrite");
   const answer = report?.boxes[box.id];
   const own = { list: "pulls", thing: pull } as const;
   const shared = (site.pulls ?? []).some((item) => item.box_id === box.id && item.id !== pull.id);

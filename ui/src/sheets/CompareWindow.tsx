@@ -1,6 +1,6 @@
 /** Lawful alternatives for one run: metal, size and wiring method, with drop, trade size, what limits them, and price. */
 import { useState } from "react";
-import type { Schemas } from "../api/client";
+import { answered, api, type Schemas } from "../api/client";
 import { Button } from "../kit/Button";
 import { Window } from "../kit/Window";
 import { edit, insert, type Operation } from "../core/changes";
@@ -32,8 +32,10 @@ export function CompareWindow({ run, open, onClose }: { run: Run; open: boolean;
 }
 
 function Comparison({ run, onClose }: { run: Run; onClose: () => void }) {
-  const { document, state, act, mayWrite } = useWork();
-  const { answer, fault } = useAnswer<Schemas["ComparisonOut"]>("/runs/compare", { document, state, run_id: run.id });
+  const { document, state, act, mayWrite } = useWork("document", "state", "act", "mayWrite");
+  const { answer, fault } = useAnswer({ document, state, run_id: run.id }, (body, signal) =>
+    answered(api.POST("/api/runs/compare", { body, signal })),
+  );
   const [order, setOrder] = useState<Order>("price");
   const [within, setWithin] = useState(false);
   if (fault) return <p className="text-fix">{fault}</p>;
@@ -147,7 +149,7 @@ function sorted(rows: Alternative[], order: Order): Alternative[] {
 }
 
 function PriceList({ prices }: { prices: Record<string, number | null> }) {
-  const { document, act, mayWrite } = useWork();
+  const { document, act, mayWrite } = useWork("document", "act", "mayWrite");
   const set = (item: string, text: string) => {
     const price = text.trim() === "" ? null : Number(text.replace(",", "."));
     if (price !== null && !(price >= 0 && Number.isFinite(price))) return;

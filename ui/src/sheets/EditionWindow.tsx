@@ -1,5 +1,5 @@
 /** What another edition would change of the job, shown before it is accepted. */
-import type { Schemas } from "../api/client";
+import { answered, api, type Schemas } from "../api/client";
 import { Button } from "../kit/Button";
 import { Glyph } from "../kit/Glyph";
 import { Window } from "../kit/Window";
@@ -25,8 +25,10 @@ export function EditionWindow({
 }
 
 function Preview({ edition, onAccept, onClose }: { edition: string; onAccept: () => void; onClose: () => void }) {
-  const { document } = useWork();
-  const { answer, fault } = useAnswer<Change>("/editions/compare", { document, edition });
+  const { document } = useWork("document");
+  const { answer, fault } = useAnswer({ document, edition }, (body, signal) =>
+    answered(api.POST("/api/editions/compare", { body, signal })),
+  );
   return (
     <>
       {fault ? <p className="text-fix">{fault}</p> : null}

@@ -25,7 +25,7 @@ export function EnclosureSheet({
   enclosure: Enclosure;
   onFeedFrom: (runId: string, fromId: string) => void;
 }) {
-  const { site, report, select } = useWork();
+  const { site, report, select } = useWork("site", "report", "select");
   const answer = report?.enclosures[enclosure.id];
   const run = feedingRun(site, enclosure.id);
   return (
@@ -119,7 +119,7 @@ const FEW_CIRCUITS = 2;
 const LARGE_MAIN_A = 1000;
 
 function LabelFields({ enclosure }: { enclosure: Enclosure }) {
-  const { site } = useWork();
+  const { site } = useWork("site");
   const kind = enclosure.kind;
   const devices = (site.devices ?? []).filter((item) => item.enclosure_id === enclosure.id);
   const main = devices.find((item) => item.role === "main");

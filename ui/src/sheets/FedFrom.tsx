@@ -14,7 +14,7 @@ export function FedFrom({
   fromId: string;
   onFeedFrom: (runId: string, fromId: string) => void;
 }) {
-  const { site, mayWrite } = useWork();
+  const { site, mayWrite } = useWork("site", "mayWrite");
   return (
     <div data-feed="">
       <ChoiceField

@@ -60,7 +60,7 @@ export function FigureLine({
 
 /** The working of a figure, which comes with each report as long as it is open. */
 export function WorkingPanel({ id, figure }: { id: string; figure: FigureOut }) {
-  const { report, openWorking } = useWork();
+  const { report, openWorking } = useWork("report", "openWorking");
   const { key } = figure;
   useEffect(() => openWorking(key), [openWorking, key]);
   const working = report?.workings[key];

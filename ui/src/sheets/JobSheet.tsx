@@ -16,7 +16,9 @@ const EDITIONS = ["2017", "2020", "2023"];
 export function JobSheet() {
   return (
     <>
-      <SheetTitle title="The job">Select something in the drawing for its own sheet.</SheetTitle>
+      <SheetTitle id="job-sheet" title="The job">
+        Select something in the drawing for its own sheet.
+      </SheetTitle>
       <SettingFields />
       <Group title="Buildings">
         <Buildings />
@@ -32,7 +34,7 @@ export function JobSheet() {
 }
 
 function SettingFields() {
-  const { document, act, seal, mayWrite } = useWork();
+  const { document, act, seal, mayWrite } = useWork("document", "act", "seal", "mayWrite");
   const { settings } = document;
   const [wished, setWished] = useState<string | null>(null);
   const set = (field: string, value: unknown) =>
@@ -117,7 +119,7 @@ function Adding({
   list: ListName;
   thing: Record<string, unknown> & { name?: string };
 }) {
-  const { document, act, state, mayWrite } = useWork();
+  const { document, act, state, mayWrite } = useWork("document", "act", "state", "mayWrite");
   if (!mayWrite) return null;
   const standing = state === "existing" ? "existing" : "added";
   return (
@@ -131,7 +133,7 @@ function Adding({
 }
 
 function RemoveButton({ list, id, name }: { list: ListName; id: string; name: string }) {
-  const { remove, mayWrite } = useWork();
+  const { remove, mayWrite } = useWork("remove", "mayWrite");
   if (!mayWrite) return null;
   return (
     <Button kind="quiet" aria-label={`Remove ${name}`} onClick={() => remove(`Remove ${name}`, list, id)}>
@@ -141,7 +143,7 @@ function RemoveButton({ list, id, name }: { list: ListName; id: string; name: st
 }
 
 function Buildings() {
-  const { site } = useWork();
+  const { site } = useWork("site");
   return (
     <>
       {(site.buildings ?? []).map((building) => {
@@ -162,7 +164,7 @@ function Buildings() {
 }
 
 function DwellingUnits() {
-  const { site } = useWork();
+  const { site } = useWork("site");
   return (
     <>
       {(site.dwelling_units ?? []).map((unit) => (
@@ -177,7 +179,7 @@ function DwellingUnits() {
 }
 
 function Amendments() {
-  const { site } = useWork();
+  const { site } = useWork("site");
   return (
     <>
       {(site.amendments ?? []).map((amendment) => {

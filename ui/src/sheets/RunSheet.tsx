@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { Button } from "../kit/Button";
 import { FigureLine, figureText } from "./FigureLine";
 import { FedFrom } from "./FedFrom";
+import { Combo } from "../kit/Combo";
 import { ThingField } from "./ThingField";
 import { tapRun } from "../core/building";
 import { toggleConductor } from "../core/conductors";
@@ -36,7 +37,15 @@ const SIZED: { part: string; field: SizeField }[] = [
 ];
 
 export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: string, fromId: string) => void }) {
-  const { report, document, site, state, act, select, mayWrite } = useWork();
+  const { report, document, site, state, act, select, mayWrite } = useWork(
+    "report",
+    "document",
+    "site",
+    "state",
+    "act",
+    "select",
+    "mayWrite",
+  );
   const [comparing, setComparing] = useState(false);
   const isTap = (site.taps ?? []).some((item) => item.tap_run_id === run.id);
   const tap = () => {
@@ -83,7 +92,7 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
 }
 
 function LengthAndFeed({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: string, fromId: string) => void }) {
-  const owner = owners(useWork().site);
+  const owner = owners(useWork("site").site);
   return (
     <>
       <ThingField kind="text" list="runs" thing={run} field="name" label="Name" />
@@ -136,29 +145,20 @@ function Figures({ run, answer, changed }: { run: Run; answer: RunOut; changed: 
 
 /** A size: chosen by the rules, or locked because it is in the ground or on the van. */
 function SizeChoice({ run, field, part, answer }: { run: Run; field: SizeField; part: string; answer: RunOut }) {
-  const { put, mayWrite } = useWork();
+  const { put, mayWrite } = useWork("put", "mayWrite");
   const locked = run[field] ?? null;
   const worked = answer.chosen.figures[part];
   const sizes = (limitOf("runs", field).enum ?? []).map(String);
   const unit = field === "raceway_size" ? " in" : "";
   return (
-    <select
-      aria-label={`${FIELD_WORDS[part] ?? part}, size`}
-      className="max-w-full rounded-sm border border-rule bg-paper px-1 text-[15px] font-bold disabled:opacity-100 pointer-coarse:min-h-11"
-      value={locked ?? ""}
+    <Combo
+      label={`${FIELD_WORDS[part] ?? part}, size`}
+      value={locked}
+      empty={worked && !locked ? `${worked.value}${unit}, chosen` : "choose for me"}
+      options={sizes.map((size) => ({ value: size, label: `${size}${unit}, locked` }))}
       disabled={!mayWrite}
-      onChange={(event) =>
-        put("runs", run.id, field, event.target.value || null, event.target.value ? "Lock a size" : "Free a size")
-      }
-    >
-      <option value="">{worked && !locked ? `${worked.value}${unit}, chosen` : "choose for me"}</option>
-      {sizes.map((size) => (
-        <option key={size} value={size}>
-          {size}
-          {unit}, locked
-        </option>
-      ))}
-    </select>
+      onChange={(size) => put("runs", run.id, field, size, size === null ? "Free a size" : "Lock a size")}
+    />
   );
 }
 
@@ -186,7 +186,7 @@ const COMPARED = ["hots", "neutral", "ground", "raceway", "total_drop"];
 
 /** Copper and aluminum side by side, with all upstream unchanged. */
 function BothMetals({ run, answer }: { run: Run; answer: RunOut }) {
-  const { put, mayWrite } = useWork();
+  const { put, mayWrite } = useWork("put", "mayWrite");
   const columns = [answer.chosen, answer.alternative].filter((item) => item !== null);
   return (
     <Group title="Both metals">
@@ -285,7 +285,7 @@ const ROLE_WORDS: Record<string, string> = { neutral: "N", ground: "G" };
 
 /** Which conductors the run has, each taken out or brought in by a touch. */
 function Wires({ run }: { run: Run }) {
-  const { site, document, state, act, mayWrite } = useWork();
+  const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
   const there = new Set((site.conductors ?? []).filter((item) => item.run_id === run.id).map((item) => item.role));
   const threeLegs = (site.conductors ?? []).some((item) => item.role === "L3");
   return (
@@ -330,7 +330,7 @@ function HowItIsRun({ run, answer }: { run: Run; answer: RunOut }) {
 
 /** Whether the device ahead feeds a panel or the last stretch to outlets, and what the rules ask of a branch circuit. */
 function Circuit({ run, branch }: { run: Run; branch: boolean }) {
-  const device = find(useWork().site.devices, run.from_part);
+  const device = find(useWork("site").site.devices, run.from_part);
   if (!device || (device.role !== "feeder" && device.role !== "branch")) return null;
   return (
     <>

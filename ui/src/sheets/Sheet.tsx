@@ -1,5 +1,6 @@
 /** The sheet of what is selected: a run, an enclosure, a source, or the job itself. */
 import { Button } from "../kit/Button";
+import { Menu } from "../kit/Menu";
 import { find } from "../core/document";
 import type { NewKind } from "../core/fitOut";
 import { useWork } from "../core/context";
@@ -9,15 +10,13 @@ import { RunSheet } from "./RunSheet";
 import { SourceSheet } from "./SourceSheet";
 
 interface SheetProps {
-  adding: boolean;
-  onAdding: (adding: boolean) => void;
   onAdd: (kind: NewKind) => void;
   onRemove: () => void;
   onFeedFrom: (runId: string, fromId: string) => void;
 }
 
 export function Sheet(props: SheetProps) {
-  const { site, selected, mayWrite } = useWork();
+  const { site, selected, mayWrite } = useWork("site", "selected", "mayWrite");
   const run = find(site.runs, selected);
   if (run) return <RunSheet key={run.id} run={run} onFeedFrom={props.onFeedFrom} />;
   const enclosure = find(site.enclosures, selected);
@@ -35,37 +34,28 @@ export function Sheet(props: SheetProps) {
   );
 }
 
+const FED_BY_SOURCE: [NewKind, string][] = [["meter", "Meter"]];
+const FED_BY_ENCLOSURE: [NewKind, string][] = [
+  ["panel", "Panel"],
+  ["disconnect", "Disconnect"],
+  ["transformer", "Transformer"],
+];
+
 /** What can be done with the selected thing. It keeps its place at the foot while answers above come and go. */
-function Feeding({ adding, onAdding, onAdd, onRemove, source }: SheetProps & { source: boolean }) {
-  const kinds: [NewKind, string][] = source
-    ? [["meter", "Meter"]]
-    : [
-        ["panel", "Panel"],
-        ["disconnect", "Disconnect"],
-        ["transformer", "Transformer"],
-      ];
+function Feeding({ onAdd, onRemove, source }: SheetProps & { source: boolean }) {
+  const kinds = source ? FED_BY_SOURCE : FED_BY_ENCLOSURE;
   return (
     <div className="sticky bottom-0 mt-auto flex flex-wrap items-center gap-2 border-t border-rule bg-sheet py-2">
-      {adding ? (
-        <>
-          <span>Feed a new</span>
-          {kinds.map(([kind, label], at) => (
-            <Button key={kind} kind="main" data-add={at === 0 ? "" : undefined} onClick={() => onAdd(kind)}>
-              {label}
-            </Button>
-          ))}
-          <Button kind="quiet" onClick={() => onAdding(false)}>
-            Cancel
-          </Button>
-        </>
-      ) : (
-        <>
-          <Button onClick={() => onAdding(true)}>Feed something new from here</Button>
-          <Button kind="quiet" onClick={onRemove}>
-            Remove
-          </Button>
-        </>
-      )}
+      <Menu
+        button="Feed something new from here"
+        className="rounded-sm border border-copper px-2.5 py-0.5 font-semibold text-copper hover:bg-touched pointer-coarse:min-h-11"
+        mark="add"
+        upward
+        acts={kinds.map(([kind, label]) => ({ label, onAct: () => onAdd(kind) }))}
+      />
+      <Button kind="quiet" onClick={onRemove}>
+        Remove
+      </Button>
     </div>
   );
 }

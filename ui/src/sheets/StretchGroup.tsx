@@ -11,7 +11,14 @@ import { Group } from "./parts";
 const AS_THE_RUN = "as the run";
 
 export function StretchGroup({ run, answer }: { run: Run; answer: Schemas["RunOut"] }) {
-  const { site, document, state, act, remove, mayWrite } = useWork();
+  const { site, document, state, act, remove, mayWrite } = useWork(
+    "site",
+    "document",
+    "state",
+    "act",
+    "remove",
+    "mayWrite",
+  );
   const stretches = (site.stretches ?? []).filter((item) => item.run_id === run.id);
   const standing = state === "existing" ? "existing" : "added";
   const add = () =>

@@ -6,7 +6,7 @@ import { useWork } from "../core/context";
 import { Group } from "./parts";
 
 export function TapGroup({ runId, rules }: { runId: string; rules: Schemas["TapRuleOut"][] }) {
-  const { site } = useWork();
+  const { site } = useWork("site");
   const tap = (site.taps ?? []).find((item) => item.tap_run_id === runId);
   if (!tap) return null;
   const own = { list: "taps", thing: tap } as const;

@@ -2,7 +2,8 @@
 import type { ReactNode } from "react";
 import { find, listOf, type ListName, type Thing } from "../core/document";
 import { useWork } from "../core/context";
-import { ChoiceField, LengthField, NumberField, TextField, YesNoField, type Option } from "../kit/Field";
+import { ChoiceField, LengthField, NumberField, TextField, YesNoField } from "../kit/Field";
+import type { Option } from "../kit/Combo";
 
 interface ThingFieldProps {
   kind: "text" | "number" | "length" | "choice" | "yes-no";
@@ -17,7 +18,7 @@ interface ThingFieldProps {
 }
 
 export function ThingField({ kind, list, thing, field, label, unit, options, empty, hint }: ThingFieldProps) {
-  const { document, put, seal, mayWrite } = useWork();
+  const { document, put, seal, mayWrite } = useWork("document", "put", "seal", "mayWrite");
   const value = (thing as unknown as Record<string, unknown>)[field] ?? null;
   const common = {
     label,

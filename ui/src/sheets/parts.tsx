@@ -1,10 +1,10 @@
 /** Title and groups that every sheet is made of. */
 import type { ReactNode } from "react";
 
-export function SheetTitle({ title, children }: { title: string; children?: ReactNode }) {
+export function SheetTitle({ title, id, children }: { title: string; id?: string; children?: ReactNode }) {
   return (
     <header className="mb-2">
-      <h2 dir="auto" className="text-lg leading-tight font-bold break-words">
+      <h2 id={id} tabIndex={id ? -1 : undefined} dir="auto" className="text-lg leading-tight font-bold break-words">
         {title}
       </h2>
       {children ? <p className="narrow text-soft">{children}</p> : null}

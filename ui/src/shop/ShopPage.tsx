@@ -1,7 +1,7 @@
 /** The local rules that the shop keeps: every new job begins with them, a standing one is told what it lacks. */
 import { useCallback, useEffect, useState } from "react";
 import { Link } from "react-router";
-import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../api/client";
+import { ApiFailure, answered, api, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Issues } from "../kit/Issues";
 import { numberFault } from "../core/limits";
@@ -14,7 +14,7 @@ type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind
 export function ShopPage() {
   const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
   const read = useCallback(() => {
-    call<Rules>("GET", "/shop/rules")
+    answered(api.GET("/api/shop/rules"))
       .then((kept) => setLoaded({ kind: "ready", kept }))
       .catch((failure: unknown) => setLoaded({ kind: "failed", message: messageOf(failure) }));
   }, []);
@@ -64,7 +64,7 @@ function RuleList({
     setRules(rules.map((rule, place) => (place === at ? { ...rule, ...values } : rule)));
   const save = () => {
     setSaving({ kind: "saving" });
-    call<Rules>("PUT", "/shop/rules", { base: kept.number, rules })
+    answered(api.PUT("/api/shop/rules", { body: { base: kept.number, rules } }))
       .then(onKept)
       .catch((failure: unknown) => {
         const known = failure instanceof ApiFailure ? failure : null;

@@ -11,7 +11,7 @@ import { useWork } from "../../core/context";
 import { Electrodes } from "./Electrodes";
 
 export function BondsStage() {
-  const { report, site } = useWork();
+  const { report, site } = useWork("report", "site");
   const order = (report?.walking_order ?? []).filter((id) => find(site.enclosures, id));
   return (
     <section aria-label="Bonds" className="min-h-0 min-w-0 overflow-auto px-4 py-3">
@@ -28,7 +28,7 @@ export function BondsStage() {
 }
 
 function EnclosureBonds({ answer }: { answer: Schemas["EnclosureOut"] }) {
-  const { selected, select } = useWork();
+  const { selected, select } = useWork("selected", "select");
   return (
     <li
       className={`border border-rule bg-sheet px-3 py-2 ${selected === answer.id ? "outline-2 outline-copper" : ""}`}
@@ -80,7 +80,14 @@ function EnclosureBonds({ answer }: { answer: Schemas["EnclosureOut"] }) {
 }
 
 function FoundParts({ enclosureId }: { enclosureId: string }) {
-  const { site, document, state, act, remove, mayWrite } = useWork();
+  const { site, document, state, act, remove, mayWrite } = useWork(
+    "site",
+    "document",
+    "state",
+    "act",
+    "remove",
+    "mayWrite",
+  );
   const bars = (site.bars ?? []).filter((bar) => bar.enclosure_id === enclosureId);
   const bonds = (site.bonds ?? []).filter((bond) => bond.enclosure_id === enclosureId);
   const neutral = bars.find((bar) => bar.kind === "neutral");

@@ -7,7 +7,14 @@ import { word } from "../../core/words";
 import { useWork } from "../../core/context";
 
 export function Electrodes({ enclosureId }: { enclosureId: string }) {
-  const { site, document, state, act, remove, mayWrite } = useWork();
+  const { site, document, state, act, remove, mayWrite } = useWork(
+    "site",
+    "document",
+    "state",
+    "act",
+    "remove",
+    "mayWrite",
+  );
   const parts = new Set([
     enclosureId,
     ...(site.bars ?? []).filter((bar) => bar.enclosure_id === enclosureId).map((bar) => bar.id),

@@ -1,6 +1,6 @@
 /** Reading a load list, pasted or from a CSV file, and writing the loads and the load sheet. */
 import { useState } from "react";
-import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../../api/client";
+import { ApiFailure, answered, api, type Issue, messageOf } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Issues } from "../../kit/Issues";
 import { insert } from "../../core/changes";
@@ -9,13 +9,13 @@ import { useWork } from "../../core/context";
 const LINK = "font-semibold text-copper hover:underline pointer-coarse:min-h-11";
 
 export function LoadList({ panelId, jobId }: { panelId: string; jobId: string }) {
-  const { document, state, act, mayWrite } = useWork();
+  const { document, state, act, mayWrite } = useWork("document", "state", "act", "mayWrite");
   const [text, setText] = useState("");
   const [issues, setIssues] = useState<Issue[]>([]);
   const [told, setTold] = useState("");
   const read = () => {
     setTold("");
-    call<Schemas["LoadListOut"]>("POST", "/loads/read", { document, state, text, panel: panelId })
+    answered(api.POST("/api/loads/read", { body: { document, state, text, panel: panelId } }))
       .then(({ loads }) => {
         act(
           `Read ${loads.length} loads`,

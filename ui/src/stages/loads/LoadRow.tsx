@@ -12,7 +12,7 @@ const ALWAYS_CONTINUOUS = new Set<string>(facts.always_continuous);
 const FOOT_UNITS = new Set(["ft2", "circuits"]);
 
 export function LoadRow({ load }: { load: Load }) {
-  const { site, put, remove, seal, mayWrite } = useWork();
+  const { site, put, remove, seal, mayWrite } = useWork("site", "put", "remove", "seal", "mayWrite");
   const set = (field: string, value: unknown) => put("loads", load.id, field, value);
   const choice = (field: keyof Load, label: string, options: string[], empty?: string) => (
     <select
@@ -173,7 +173,7 @@ export function LoadRow({ load }: { load: Load }) {
 }
 
 function Amount({ load, field, width }: { load: Load; field: "amount" | "quantity" | "volts"; width: string }) {
-  const { put, seal, mayWrite } = useWork();
+  const { put, seal, mayWrite } = useWork("put", "seal", "mayWrite");
   const [draft, setDraft] = useState<string | null>(null);
   const value = load[field] ?? null;
   const fault = draft === null ? undefined : faultOf(draft, field);

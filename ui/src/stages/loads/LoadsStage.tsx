@@ -1,13 +1,12 @@
 /** Loads of each panel from a catalogue, and the calculated load with every line. */
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
-import { Button } from "../../kit/Button";
+import { answered, api, type Schemas } from "../../api/client";
 import { FigureLine } from "../../sheets/FigureLine";
 import { find, freshId, type Load } from "../../core/document";
-import { limitOf } from "../../core/limits";
 import { insert } from "../../core/changes";
 import { LOAD_METHODS, word } from "../../core/words";
 import { useWork } from "../../core/context";
+import { Combo } from "../../kit/Combo";
 import { useAnswer } from "../../core/useAnswer";
 import { LegTable, LevelTable } from "./LevelTable";
 import { LoadList } from "./LoadList";
@@ -46,11 +45,12 @@ const CATALOGUE: {
   { category: "track_lighting", name: "Track lighting", unit: "ft", amount: null, volts: 120, continuous: true },
   { category: "other", name: "Other load", unit: "VA", amount: null, volts: 120 },
 ];
+const KINDS = CATALOGUE.map((item) => ({ value: item.category, label: word(item.category) }));
 const DWELLING_ONLY = new Set(["small_appliance", "laundry"]);
 
 export function LoadsStage({ jobId }: { jobId: string }) {
-  const { site, document, selected, select, report } = useWork();
-  const table = useAnswer<Schemas["LevelTableOut"]>("/levels", { document });
+  const { site, document, selected, select, report } = useWork("site", "document", "selected", "select", "report");
+  const table = useAnswer({ document }, (body, signal) => answered(api.POST("/api/levels", { body, signal })));
   const [chosen, setChosen] = useState<string | null>(null);
   const walking = (report?.walking_order ?? []).filter((id) => find(site.enclosures, id));
   const withLoads = walking.find((id) => (site.loads ?? []).some((load) => load.enclosure_id === id));
@@ -84,14 +84,18 @@ export function LoadsStage({ jobId }: { jobId: string }) {
 }
 
 function PanelLoads({ panelId }: { panelId: string }) {
-  const { site, document, state, act, mayWrite } = useWork();
-  const [wish, setWish] = useState("lighting");
+  const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
   const loads = (site.loads ?? []).filter((load) => load.enclosure_id === panelId);
-  const add = () => {
+  const enclosure = find(site.enclosures, panelId);
+  const building = site.buildings?.find((item) => item.id === enclosure?.building_id);
+  const add = (wish: string) => {
     const entry = CATALOGUE.find((item) => item.category === wish);
     if (!entry) return;
     const units = site.dwelling_units ?? [];
-    const inDwelling = loads.some((load) => load.dwelling_unit_id) || DWELLING_ONLY.has(wish);
+    const inDwelling =
+      loads.some((load) => load.dwelling_unit_id) ||
+      DWELLING_ONLY.has(wish) ||
+      (units.length === 1 && building?.use === "dwelling");
     const thing: Load = {
       id: freshId(document, entry.name),
       standing: state === "existing" ? "existing" : "added",
@@ -130,20 +134,14 @@ function PanelLoads({ panelId }: { panelId: string }) {
         </table>
       ) : null}
       {mayWrite ? (
-        <div className="mt-3 flex items-center gap-2">
-          <select
-            aria-label="Kind of the new load"
-            className="rounded-sm border border-rule bg-sheet px-1 py-0.5 pointer-coarse:min-h-11"
-            value={wish}
-            onChange={(event) => setWish(event.target.value)}
-          >
-            {(limitOf("loads", "category").enum ?? []).map((item) => (
-              <option key={item} value={String(item)}>
-                {word(String(item))}
-              </option>
-            ))}
-          </select>
-          <Button onClick={add}>Add this load</Button>
+        <div className="mt-3 max-w-64">
+          <Combo
+            label="Add a load"
+            value={null}
+            empty="Add a load"
+            options={KINDS}
+            onChange={(kind) => kind !== null && add(String(kind))}
+          />
         </div>
       ) : null}
     </>

@@ -1,6 +1,6 @@
 /** The meter's record of a level: read from CSV or XML, looked at as a curve, and kept as its peak. */
 import { useRef, useState } from "react";
-import { ApiFailure, call, type Issue, type Schemas, messageOf } from "../../api/client";
+import { ApiFailure, answered, api, asIs, type Issue, type Schemas, messageOf } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FigureLine } from "../../sheets/FigureLine";
 import { Issues } from "../../kit/Issues";
@@ -52,7 +52,15 @@ function ReadingOn({ progress, onStop }: { progress: Progress; onStop: () => voi
 }
 
 export function MeterRecord({ panelId }: { panelId: string }) {
-  const { site, document, state, act, remove, mayWrite, report } = useWork();
+  const { site, document, state, act, remove, mayWrite, report } = useWork(
+    "site",
+    "document",
+    "state",
+    "act",
+    "remove",
+    "mayWrite",
+    "report",
+  );
   const [reading, setReading] = useState<Reading>({ kind: "none" });
   const kept = (site.measurements ?? []).filter((item) => item.enclosure_id === panelId);
   const figures = report?.enclosures[panelId]?.figures ?? {};
@@ -66,7 +74,7 @@ export function MeterRecord({ panelId }: { panelId: string }) {
     textOf(file, (share) => tell({ name: file.name, share }))
       .then((text) => {
         tell({ name: file.name, share: null });
-        return call<RecordOut>("POST", "/records/read", text, own.signal);
+        return answered(api.POST("/api/records/read", { body: text, bodySerializer: asIs, signal: own.signal }));
       })
       .then((record) => own.signal.aborted || setReading({ kind: "read", record }))
       .catch((failure: unknown) => {

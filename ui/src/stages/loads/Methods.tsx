@@ -12,7 +12,7 @@ function options(names: string[]) {
 }
 
 export function Methods() {
-  const { site, document, act, mayWrite } = useWork();
+  const { site, document, act, mayWrite } = useWork("site", "document", "act", "mayWrite");
   const { settings } = document;
   const units = site.dwelling_units ?? [];
   const set = (field: string, value: unknown) => act("Change the load method", [{ op: "setting", field, value }]);

@@ -7,7 +7,7 @@ const LINK =
   "inline-flex min-h-11 items-center rounded-sm border border-copper px-3 font-semibold text-copper hover:bg-touched aria-disabled:pointer-events-none aria-disabled:opacity-50";
 
 export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean }) {
-  const { report } = useWork();
+  const { report } = useWork("report");
   return (
     <section aria-label="Packet" className="min-h-0 max-w-2xl overflow-auto px-6 py-5">
       <h2 className="wide text-lg font-bold">Permit sheet</h2>

@@ -44,7 +44,7 @@ function drawable(site: Document, report: Schemas["ReportOut"]): Place[] {
 }
 
 export function PathDrawing({ report, actions }: { report: Schemas["ReportOut"]; actions: DrawingActions }) {
-  const { site, selected, select, mayWrite } = useWork();
+  const { site, selected, select, mayWrite } = useWork("site", "selected", "select", "mayWrite");
   const { element, width } = useWidth();
   const drag = useDrag(report, actions);
   const places = useMemo(() => drawable(site, report), [site, report]);
@@ -110,7 +110,7 @@ function Runs({
   report: Schemas["ReportOut"];
   drag: ReturnType<typeof useDrag> | null;
 }) {
-  const { site, selected, select } = useWork();
+  const { site, selected, select } = useWork("site", "selected", "select");
   const at = new Map(places.map((place) => [place.id, place]));
   const leaving = new Map<string, number>();
   for (const run of Object.values(report.runs)) leaving.set(run.from_id, (leaving.get(run.from_id) ?? 0) + 1);
@@ -197,7 +197,7 @@ function PlaceItem({
   onPointerDown: (event: PointerEvent<SVGGElement>) => void;
   onKeyDown: (event: KeyboardEvent<SVGGElement>) => void;
 }) {
-  const { site, selected, select, touched } = useWork();
+  const { site, selected, select, touched } = useWork("site", "selected", "select", "touched");
   const { x, y } = middle(layout, place);
   const enclosure = (site.enclosures ?? []).find((item) => item.id === place.id);
   const source = (site.sources ?? []).find((item) => item.id === place.id);

@@ -1,5 +1,5 @@
 /** The main view: the path in the middle, the sheet of what is selected at its side. */
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useMemo, useRef } from "react";
 import { Button } from "../../kit/Button";
 import { beginAtUtility, feed, feedFrom } from "../../core/building";
 import { feedingRun } from "../../core/feeds";
@@ -11,12 +11,26 @@ import { PathTable } from "./PathTable";
 import { Sheet } from "../../sheets/Sheet";
 
 export function PathStage() {
-  const { document, site, report, selected, select, act, put, seal, remove, state, mayWrite } = useWork();
+  const { document, site, report, selected, select, act, put, seal, remove, state, mayWrite } = useWork(
+    "document",
+    "site",
+    "report",
+    "selected",
+    "select",
+    "act",
+    "put",
+    "seal",
+    "remove",
+    "state",
+    "mayWrite",
+  );
   const sheet = useRef<HTMLElement>(null);
-  const [adding, setAdding] = useState(false);
 
   const focusIn = useCallback((selector: string) => {
-    requestAnimationFrame(() => sheet.current?.querySelector<HTMLElement>(selector)?.focus());
+    // The second frame comes after a menu has given the focus back to its button.
+    requestAnimationFrame(() =>
+      requestAnimationFrame(() => sheet.current?.querySelector<HTMLElement>(selector)?.focus()),
+    );
   }, []);
   const addFrom = useCallback(
     (kind: NewKind) => {
@@ -24,9 +38,9 @@ export function PathStage() {
       const { operations, id } = feed(document, state, selected, kind);
       act(`Feed a new ${kind}`, operations);
       select(id);
-      setAdding(false);
+      focusIn("input, select");
     },
-    [act, document, selected, select, state],
+    [act, document, focusIn, selected, select, state],
   );
   const removeSelected = useCallback(() => {
     if (!selected) return;
@@ -39,8 +53,9 @@ export function PathStage() {
     () => ({
       onOpen: () => focusIn("input, select"),
       onAdd: () => {
-        setAdding(true);
-        focusIn("[data-add]");
+        const menu = sheet.current?.querySelector<HTMLElement>("[data-mark=add]");
+        menu?.focus();
+        menu?.dispatchEvent(new KeyboardEvent("keydown", { key: "ArrowDown", bubbles: true, cancelable: true }));
       },
       onRefeed: () => focusIn("[data-feed] select"),
       onRemove: () => mayWrite && removeSelected(),
@@ -70,13 +85,7 @@ export function PathStage() {
         data-testid="sheet"
         className="flex min-h-0 flex-col overflow-y-auto border-l border-rule bg-sheet px-3 pt-2 max-lg:border-t max-lg:border-l-0"
       >
-        <Sheet
-          adding={adding}
-          onAdding={setAdding}
-          onAdd={addFrom}
-          onRemove={removeSelected}
-          onFeedFrom={actions.onFeedFrom}
-        />
+        <Sheet onAdd={addFrom} onRemove={removeSelected} onFeedFrom={actions.onFeedFrom} />
       </aside>
     </div>
   );
@@ -89,7 +98,7 @@ const SYSTEMS = [
 
 /** Nothing is drawn yet: begin where the power comes from. */
 function EmptyPath() {
-  const { document, state, act, select, mayWrite } = useWork();
+  const { document, state, act, select, mayWrite } = useWork("document", "state", "act", "select", "mayWrite");
   return (
     <div className="p-8">
       <h2 className="wide text-lg font-bold">Begin where the power comes from</h2>

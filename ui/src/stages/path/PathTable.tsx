@@ -6,7 +6,7 @@ import { DECISION_WORDS } from "../../core/words";
 import { useWork } from "../../core/context";
 
 export function PathTable({ report }: { report: Schemas["ReportOut"] }) {
-  const { site } = useWork();
+  const { site } = useWork("site");
   const [open, setOpen] = useState(false);
   const lengths = new Map((site.runs ?? []).map((run) => [run.id, run.length_ft]));
   const text = (run: Schemas["RunOut"] | undefined, part: string) => {

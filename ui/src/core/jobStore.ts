@@ -1,0 +1,117 @@
+/**
+ * All that a job's page works with, in one store: the edited document, what is shown of it, its report, and the acts
+ * that change it. A part of the page is drawn anew when what it reads of the store has changed.
+ */
+import { createStore, type StoreApi } from "zustand";
+import { edit, type Operation } from "./changes";
+import { owners, resolve, type Document, type ListName, type State } from "./document";
+import { feedingRun } from "./feeds";
+import { begin, reduce, type Action, type Pending, type Work } from "./reducer";
+import { removal, worthAsking, type Removing } from "./removing";
+import type { Report } from "./useCheck";
+
+export interface JobState {
+  work: Work;
+  document: Document;
+  /** The document resolved to the state that is shown and edited. */
+  site: Document;
+  state: State;
+  report: Report | null;
+  mayWrite: boolean;
+  selected: string | null;
+  touched: Set<string>;
+  /** The workings that are open, counted, since a figure may stand in two places. */
+  workings: ReadonlyMap<string, number>;
+  /** What is about to be taken out, where more goes with it than a person expects. */
+  removing: Removing | null;
+
+  dispatch: (action: Action) => void;
+  show: (state: State) => void;
+  take: (report: Report | null) => void;
+  select: (id: string | null) => void;
+  /** Keep the working of a figure with each report until the returned function is called. */
+  openWorking: (key: string) => () => void;
+  act: (label: string, operations: Operation[], key?: string) => void;
+  put: (list: ListName, id: string, field: string, value: unknown, label?: string) => void;
+  /** Take a thing out; where more goes with it, that is said first. */
+  remove: (label: string, list: ListName, id: string) => void;
+  carryOut: (removing: Removing) => void;
+  keep: () => void;
+  seal: () => void;
+}
+
+export type JobStore = StoreApi<JobState>;
+
+interface Job {
+  document: Document;
+  head: number;
+  may_write: boolean;
+}
+
+export function createJobStore(job: Job, unsaved: Pending[]): JobStore {
+  return createStore<JobState>()((set, get) => {
+    const dispatch = (action: Action) => {
+      const { work: before, state, site } = get();
+      const work = reduce(before, action);
+      const edited = work.document !== before.document;
+      set({
+        work,
+        document: work.document,
+        touched: work.touched,
+        site: edited ? resolve(work.document, state) : site,
+      });
+    };
+    const count = (key: string, by: number) => {
+      const workings = new Map(get().workings);
+      const times = (workings.get(key) ?? 0) + by;
+      if (times > 0) workings.set(key, times);
+      else workings.delete(key);
+      set({ workings });
+    };
+    const work = begin(job.document, job.head, unsaved);
+    return {
+      work,
+      document: work.document,
+      site: resolve(work.document, "proposed"),
+      state: "proposed",
+      report: null,
+      mayWrite: job.may_write,
+      selected: null,
+      touched: work.touched,
+      workings: new Map(),
+      removing: null,
+      dispatch,
+      show: (state) => set({ state, site: resolve(get().document, state) }),
+      take: (report) => set({ report }),
+      select: (selected) => set({ selected }),
+      openWorking: (key) => {
+        count(key, 1);
+        return () => count(key, -1);
+      },
+      act: (label, operations, key) => {
+        if (get().mayWrite) dispatch({ type: "do", label, operations, key });
+      },
+      put: (list, id, field, value, label) => {
+        const { document, state, act } = get();
+        const operations = edit(document, state, list, id, field, value);
+        act(label ?? `Change ${field.replaceAll("_", " ")}`, operations, `${list}.${id}.${field}`);
+      },
+      remove: (label, list, id) => {
+        const { document, state, mayWrite, carryOut } = get();
+        if (!mayWrite) return;
+        const found = { label, list, id, removal: removal(document, state, list, id) };
+        if (worthAsking(found.removal)) set({ removing: found });
+        else carryOut(found);
+      },
+      carryOut: ({ label, id, removal: { operations } }) => {
+        const { site, selected, act } = get();
+        const feeding = feedingRun(site, id)?.from_part;
+        const ahead = feeding === undefined ? undefined : owners(site).get(feeding);
+        act(label, operations);
+        set({ removing: null, selected: selected === id ? (ahead ?? null) : selected });
+      },
+      keep: () => set({ removing: null }),
+      seal: () => dispatch({ type: "seal" }),
+    };
+  });
+}

@@ -1,0 +1,48 @@
+/** Where the focused element goes away (mended, removed), the focus goes to what stands in its place, not to the page. */
+import { useEffect } from "react";
+
+const FOCUSABLE = "a[href], button:not([disabled]), input:not([disabled]), select:not([disabled]), [tabindex='0']";
+const REGION = "section, aside, nav, [role=group], main, body";
+
+interface Held {
+  element: Element;
+  region: Element;
+  index: number;
+}
+
+function focusables(region: Element): HTMLElement[] {
+  return [...region.querySelectorAll<HTMLElement>(FOCUSABLE)];
+}
+
+export function useFocusKept(): void {
+  useEffect(() => {
+    let held: Held | null = null;
+    const note = (event: FocusEvent) => {
+      const element = event.target as Element;
+      if (element.closest("[role=dialog], [role=menu], [role=listbox]")) return;
+      const region = element.closest(REGION) ?? document.body;
+      held = { element, region, index: focusables(region).indexOf(element as HTMLElement) };
+    };
+    const mend = () => {
+      if (!held || held.element.isConnected || document.activeElement !== document.body) return;
+      const region = held.region.isConnected ? held.region : document.body;
+      const left = focusables(region);
+      const next = left[Math.min(Math.max(held.index, 0), left.length - 1)];
+      held = null;
+      next?.focus();
+    };
+    const leave = () => {
+      // A press on the empty page puts the focus down on purpose.
+      held = null;
+    };
+    const watch = new MutationObserver(mend);
+    watch.observe(document.body, { childList: true, subtree: true });
+    document.addEventListener("focusin", note);
+    document.addEventListener("pointerdown", leave);
+    return () => {
+      watch.disconnect();
+      document.removeEventListener("focusin", note);
+      document.removeEventListener("pointerdown", leave);
+    };
+  }, []);
+}

@@ -1,0 +1,64 @@
+/** One of a long list, found by typing a part of its words. */
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
+import { useState } from "react";
+
+export interface Option {
+  value: string | number;
+  label: string;
+}
+
+export const BOX =
+  "w-full min-w-0 rounded-sm border border-rule bg-sheet px-1.5 py-0.5 text-ink disabled:opacity-60 aria-invalid:border-fix pointer-coarse:min-h-11";
+
+interface ComboProps {
+  id?: string;
+  label?: string;
+  value: string | number | null;
+  options: Option[];
+  /** The words for no choice; null where one has to be made. */
+  empty: string | null;
+  disabled?: boolean;
+  onChange: (value: string | number | null) => void;
+}
+
+export function Combo({ id, label, value, options, empty, disabled, onChange }: ComboProps) {
+  const [typed, setTyped] = useState("");
+  const all = empty === null ? options : [{ value: "", label: empty }, ...options];
+  const shown = all.filter((item) => item.label.toLowerCase().includes(typed.trim().toLowerCase()));
+  return (
+    <Combobox
+      immediate
+      value={String(value ?? "")}
+      disabled={disabled}
+      onChange={(chosen: string | null) => {
+        const found = all.find((item) => String(item.value) === chosen);
+        if (found) onChange(found.value === "" ? null : found.value);
+      }}
+      onClose={() => setTyped("")}
+    >
+      <ComboboxInput
+        id={id}
+        aria-label={label}
+        className={BOX}
+        autoComplete="off"
+        displayValue={(chosen: string) => all.find((item) => String(item.value) === chosen)?.label ?? chosen}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => setTyped(event.target.value)}
+      />
+      <ComboboxOptions
+        anchor={{ to: "bottom start", gap: 2, padding: 8 }}
+        className="z-30 max-h-72! min-w-(--input-width) rounded-sm border border-rule bg-sheet py-1 shadow-lg empty:invisible"
+      >
+        {shown.map((item) => (
+          <ComboboxOption
+            key={item.value}
+            value={String(item.value)}
+            className="cursor-pointer px-2 py-0.5 data-focus:bg-touched data-selected:font-semibold pointer-coarse:min-h-11"
+          >
+            {item.label}
+          </ComboboxOption>
+        ))}
+      </ComboboxOptions>
+    </Combobox>
+  );
+}
