@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass, replace
+from functools import partial
 
 from nelvor.clauses.calculated_load import LevelLoad, Methods, calculate, figures_of
 from nelvor.clauses.heating_cooling import CLIMATE
@@ -74,17 +75,19 @@ class LevelAnswer(Answer):
 
 
 def level_answers(site: Site, rules: Rules, memory: Memory | None = None) -> dict[str, LevelAnswer]:
-    """Return the load at every enclosure as an answer, by the enclosure's id."""
+    """Return the load at every enclosure as an answer, by the enclosure's id; of the same load the same answer."""
+    memory = memory or Memory()
     return {
-        enclosure_id: LevelAnswer(
-            subject=Subject("level", enclosure_id),
-            figures=figures_of(level) if isinstance(level, LevelLoad) else {},
-            gaps={} if isinstance(level, LevelLoad) else {"load": level.reason},
-            working=level.recorder if isinstance(level, LevelLoad) else Recorder(rules),
-            level=level,
-        )
-        for enclosure_id, level in level_loads(site, rules, memory or Memory()).items()
+        enclosure_id: memory.recall("level answer", [level], enclosure_id, partial(_answer, enclosure_id, level, rules))
+        for enclosure_id, level in level_loads(site, rules, memory).items()
     }
+
+
+def _answer(enclosure_id: str, level: LevelLoad | LoadUnknown, rules: Rules) -> LevelAnswer:
+    subject = Subject("level", enclosure_id)
+    if isinstance(level, LevelLoad):
+        return LevelAnswer(subject=subject, figures=figures_of(level), working=level.recorder, level=level)
+    return LevelAnswer(subject=subject, figures={}, gaps={"load": level.reason}, working=Recorder(rules), level=level)
 
 
 def level_loads(site: Site, rules: Rules, memory: Memory) -> LevelLoads:

@@ -273,6 +273,11 @@ def _figures(answer: Answer) -> dict[str, FigureOut]:
     return {name: figure_out(figure, answer.subject.key(name)) for name, figure in answer.figures.items()}
 
 
+def _recalled(report: Report, answer: Answer) -> dict[str, FigureOut]:
+    """The figures of an answer that an edit elsewhere leaves as it is, written once for all reports that hold it."""
+    return report.checking.memory.recall("figures of", [answer], None, lambda: _figures(answer))
+
+
 def figure_of(report: Report, key: str) -> tuple[Figure, Recorder]:
     """Return a figure of a report by its identity, with the working that it is part of.
 
@@ -368,13 +373,15 @@ def _finding(report: Report, verdict: Verdict) -> FindingOut:
     )
 
 
-def _sizes(answer: RunAnswer) -> SizesOut:
-    return SizesOut(material=answer.material, figures=_figures(answer), gaps=_gaps(answer))
+def _sizes(answer: RunAnswer, figures: dict[str, FigureOut]) -> SizesOut:
+    return SizesOut(material=answer.material, figures=figures, gaps=_gaps(answer))
 
 
 def _run(report: Report, answer: RunAnswer, with_other: bool) -> RunOut:
     site, run = report.site, answer.run
     other = report.alternative(run.id) if with_other else None
+    if other:
+        other = replace(other, subject=Subject("other", run.id))
     return RunOut(
         id=run.id,
         name=run_name(site, run),
@@ -382,8 +389,8 @@ def _run(report: Report, answer: RunAnswer, with_other: bool) -> RunOut:
         from_id=site.upstream_of(run),
         to_id=site.downstream_of(run),
         locked=sorted(answer.locked),
-        chosen=_sizes(answer),
-        alternative=_sizes(replace(other, subject=Subject("other", run.id))) if other else None,
+        chosen=_sizes(answer, _recalled(report, answer)),
+        alternative=_sizes(other, _figures(other)) if other else None,
         use=_run_use(answer),
         applies=fields_of_run(run),
         stretches={stretch.id: fields_of_lay(Lay(run, stretch, None)) for stretch in site.stretches_of.get(run.id, [])},
@@ -461,7 +468,7 @@ def _level(report: Report, enclosure_id: str) -> LevelOut:
     if not isinstance(level, LevelLoad):
         gap = f"{level.reason.reason} {level.reason.remedy}" if level else "Nothing is known of its load."
         return LevelOut(system=None, connected=None, demand=None, neutral=None, legs=[], groups=[], gap=gap)
-    figures = _figures(report.of("level")[enclosure_id])
+    figures = _recalled(report, report.of("level")[enclosure_id])
     return LevelOut(
         system=level.system,
         connected=figures["connected"],

@@ -8,7 +8,7 @@ import { owners, resolve, type Document, type ListName, type State } from "./doc
 import { feedingRun } from "./feeds";
 import { begin, reduce, type Action, type Pending, type Work } from "./reducer";
 import { removal, worthAsking, type Removing } from "./removing";
-import type { Report } from "./useCheck";
+import type { Report } from "./checking";
 
 export interface JobState {
   work: Work;
@@ -17,6 +17,10 @@ export interface JobState {
   site: Document;
   state: State;
   report: Report | null;
+  /** Whether the report belongs to the document as it stands now, in the state that is shown. */
+  fresh: boolean;
+  /** Why there is no newer report. */
+  fault: string | null;
   mayWrite: boolean;
   selected: string | null;
   touched: Set<string>;
@@ -27,7 +31,9 @@ export interface JobState {
 
   dispatch: (action: Action) => void;
   show: (state: State) => void;
-  take: (report: Report | null) => void;
+  /** Take in the report of the document as it stood when it was asked for. */
+  take: (report: Report, of: JobState) => void;
+  tellFault: (fault: string | null) => void;
   select: (id: string | null) => void;
   /** Keep the working of a figure with each report until the returned function is called. */
   openWorking: (key: string) => () => void;
@@ -51,15 +57,14 @@ interface Job {
 export function createJobStore(job: Job, unsaved: Pending[]): JobStore {
   return createStore<JobState>()((set, get) => {
     const dispatch = (action: Action) => {
-      const { work: before, state, site } = get();
+      const { work: before, state } = get();
       const work = reduce(before, action);
       const edited = work.document !== before.document;
-      set({
-        work,
-        document: work.document,
-        touched: work.touched,
-        site: edited ? resolve(work.document, state) : site,
-      });
+      if (!edited) set({ work });
+      else {
+        const { document, touched } = work;
+        set({ work, document, touched, site: resolve(document, state), fresh: false });
+      }
     };
     const count = (key: string, by: number) => {
       const workings = new Map(get().workings);
@@ -75,14 +80,20 @@ export function createJobStore(job: Job, unsaved: Pending[]): JobStore {
       site: resolve(work.document, "proposed"),
       state: "proposed",
       report: null,
+      fresh: false,
+      fault: null,
       mayWrite: job.may_write,
       selected: null,
       touched: work.touched,
       workings: new Map(),
       removing: null,
       dispatch,
-      show: (state) => set({ state, site: resolve(get().document, state) }),
-      take: (report) => set({ report }),
+      show: (state) => set({ state, site: resolve(get().document, state), fresh: false }),
+      take: (report, of) => {
+        const { document, state } = get();
+        set({ report, fault: null, fresh: of.document === document && of.state === state });
+      },
+      tellFault: (fault) => set({ fault }),
       select: (selected) => set({ selected }),
       openWorking: (key) => {
         count(key, 1);

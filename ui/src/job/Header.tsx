@@ -12,7 +12,6 @@ export type WindowName = "keys" | "changes" | "revisions";
 
 interface HeaderProps {
   saving: Saving;
-  fault: string | null;
   onJobSheet: () => void;
   onWindow: (name: WindowName) => void;
   then: JobThen | null;
@@ -22,7 +21,7 @@ type JobThen = NonNullable<Schemas["JobOut"]["then"]>;
 export function Header(props: HeaderProps) {
   return (
     <header>
-      <TitleBar saving={props.saving} fault={props.fault} then={props.then} />
+      <TitleBar saving={props.saving} then={props.then} />
       <div className="flex items-center gap-x-4 border-b border-rule bg-sheet px-3 max-sm:gap-x-1 max-sm:px-1">
         <TabList aria-label="Stages" className="flex">
           {STAGES.map((item, at) => (
@@ -78,8 +77,8 @@ function Acts({ onWindow, onJobSheet }: HeaderProps) {
   );
 }
 
-function TitleBar({ saving, fault, then }: { saving: Saving; fault: string | null; then: JobThen | null }) {
-  const { document, site, report } = useWork("document", "site", "report");
+function TitleBar({ saving, then }: { saving: Saving; then: JobThen | null }) {
+  const { document, site, report, fault } = useWork("document", "site", "report", "fault");
   const amendments = site.amendments?.length ?? 0;
   return (
     <div className="flex flex-wrap items-center gap-x-4 bg-[var(--band)] px-3 py-1.5 text-[var(--band-ink)] max-sm:gap-x-2 max-sm:px-2">

@@ -5,9 +5,9 @@ import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { FindingsList } from "../findings/FindingsList";
 import { OpenJob, useWork } from "../core/context";
+import { keepChecked } from "../core/checking";
 import { createJobStore } from "../core/jobStore";
 import type { Pending } from "../core/reducer";
-import { useCheck } from "../core/useCheck";
 import { useFocusKept } from "../core/useFocusKept";
 import { useSaving, type SavingState } from "../core/useSaving";
 import { ConflictWindow } from "./ConflictWindow";
@@ -30,6 +30,7 @@ interface JobWorkProps {
 
 export function JobWork({ job, unsaved, stage, reload }: JobWorkProps) {
   const [store] = useState(() => createJobStore(job, unsaved));
+  useEffect(() => keepChecked(job.id, store), [job.id, store]);
   return (
     <OpenJob.Provider value={store}>
       <Desk job={job} stage={stage} reload={reload} />
@@ -38,13 +39,12 @@ export function JobWork({ job, unsaved, stage, reload }: JobWorkProps) {
 }
 
 function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
-  const { work, state, selected, workings, mayWrite } = useWork("work", "state", "selected", "workings", "mayWrite");
-  const { dispatch, show, take, select } = useWork("dispatch", "show", "take", "select");
+  const { work, state, fresh, mayWrite } = useWork("work", "state", "fresh", "mayWrite");
+  const { dispatch, show, select } = useWork("dispatch", "show", "select");
   const [window_, setWindow] = useState<WindowName | null>(null);
   const close = useCallback(() => setWindow(null), []);
   const navigate = useNavigate();
   const savingState = useSaving(job.id, work, dispatch, mayWrite);
-  const checked = useCheck(job.id, work, state, selected ? [selected] : [], [...workings.keys()].sort(), take);
   const goTo = useCallback(
     (name: string) => void navigate(`/jobs/${job.id}/${name}`, { replace: true }),
     [navigate, job.id],
@@ -74,15 +74,9 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
         selectedIndex={STAGES.indexOf(stageNamed(stage))}
         onChange={(at) => STAGES[at] && goTo(STAGES[at].name)}
         className="flex h-full flex-col max-lg:h-auto"
-        data-fresh={checked.fresh}
+        data-fresh={fresh}
       >
-        <Header
-          saving={savingState.saving}
-          fault={checked.fault}
-          onJobSheet={toJob}
-          onWindow={setWindow}
-          then={job.then ?? null}
-        />
+        <Header saving={savingState.saving} onJobSheet={toJob} onWindow={setWindow} then={job.then ?? null} />
         <SavingNotes
           state={savingState}
           homeless={work.homeless}

@@ -21,10 +21,17 @@ interface ComboProps {
   onChange: (value: string | number | null) => void;
 }
 
+/** The entries that hold what was typed; those that begin with it first. */
+function fitting(options: Option[], typed: string): Option[] {
+  const place = (option: Option) => option.label.toLowerCase().indexOf(typed);
+  const begins = options.filter((item) => place(item) === 0);
+  return [...begins, ...options.filter((item) => place(item) > 0)];
+}
+
 export function Combo({ id, label, value, options, empty, disabled, onChange }: ComboProps) {
   const [typed, setTyped] = useState("");
   const all = empty === null ? options : [{ value: "", label: empty }, ...options];
-  const shown = all.filter((item) => item.label.toLowerCase().includes(typed.trim().toLowerCase()));
+  const shown = fitting(all, typed.trim().toLowerCase());
   return (
     <Combobox
       immediate
