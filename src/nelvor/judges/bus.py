@@ -88,7 +88,11 @@ class BusOfPanel:
             self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
             return
         figure, device = protection
-        if self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd"):
+        covered = self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd")
+        sources = self._sources()
+        if covered and sources:
+            self._also_fed(bus, figure, sources)
+        elif covered:
             self.judge.holds("bus", f"{bus.text} A bus behind {figure.text} A.", "panel_ocpd")
         else:
             self.judge.must_fix(
@@ -98,6 +102,24 @@ class BusOfPanel:
                 "rating_a",
                 self._lower(bus, figure, device),
             )
+
+    def _sources(self) -> list[str]:
+        """The names of what feeds into the bus besides its supply: back-fed breakers, runs of interactive sources."""
+        backfed = [item for item in self.site.devices_in.get(self.enclosure.id, []) if item.role == "source"]
+        ends = {item.id for item in backfed}
+        beside = [
+            self.site.upstream_of(run)
+            for run in self.site.runs_into.get(self.enclosure.id, [])
+            if run.id in self.site.feeds.beside and run.to_part not in ends
+        ]
+        return [item.name or item.id for item in backfed] + [name_of(self.site, item) for item in beside]
+
+    def _also_fed(self, bus: Figure, protection: Figure, sources: list[str]) -> None:
+        text = (
+            f"{' and '.join(sources)} feeds the {bus.text} A bus of {self.name} besides its supply of "
+            f"{protection.text} A. What the bus may take in is not computed yet; do not go by the main alone."
+        )
+        self.judge.cannot_tell("bus_source", text, "load_side_interconnect")
 
     def _lower(self, bus: Figure, figure: Figure, device: Device) -> Mend | None:
         """Offer the smaller device only where it is the panel's own, or feeds it alone, and is enough for load and floor.

@@ -133,12 +133,16 @@ function Figures({ run, answer, changed }: { run: Run; answer: RunOut; changed: 
         ) : null,
       )}
       {figures.cover || gaps.cover ? <FigureLine label="Cover needed" figure={figures.cover} gap={gaps.cover} /> : null}
-      <FigureLine
-        label="Drop"
-        figure={figures.total_drop}
-        gap={gaps.drop}
-        note={figures.drop ? `${figureText(figures.drop)} of it here` : null}
-      />
+      {figures.drop_at_device ? (
+        <FigureLine label="Drop" figure={figures.drop_at_device} note="here at the device's rating; no load entered" />
+      ) : (
+        <FigureLine
+          label="Drop"
+          figure={figures.total_drop}
+          gap={gaps.drop}
+          note={figures.drop ? `${figureText(figures.drop)} of it here` : null}
+        />
+      )}
     </>
   );
 }

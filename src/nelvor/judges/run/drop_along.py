@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 
 from nelvor.clauses import voltage_drop
@@ -54,6 +55,9 @@ def _base_volts(case: RunCase, level: LevelLoad) -> Fraction:
 def solve_drop(case: RunCase) -> None:
     """Take down the drop of the run and from the service point, and compare it with the limit of the job."""
     clause = "branch_vd_note" if case.kind == "branch" else "feeder_vd_note"
+    if case.need("load").number == 0:
+        _tell_at_the_device(case, clause)
+        return
     here = _drop_of_run(case.recorder, _drop_cases(case, case.need("hots").text))
     case.figures["drop"] = here
     if case.ahead.drop_percent is None:
@@ -79,6 +83,19 @@ def solve_drop(case: RunCase) -> None:
         "hot_size",
         mend,
     )
+
+
+def _tell_at_the_device(case: RunCase, clause: str) -> None:
+    """Without a load there is no drop to judge; it is shown for the current that the device lets through."""
+    device = case.need("device")
+    parts = [replace(part, load=device) for part in _drop_cases(case, case.need("hots").text)]
+    at_device = _drop_of_run(case.recorder, parts)
+    case.figures["drop_at_device"] = at_device
+    text = (
+        f"No load is entered behind this run, so its drop cannot be told. At the {device.text} A of its device it "
+        f"would be {float(at_device.number):.1f} % here."
+    )
+    case.judge.cannot_tell("drop", text, clause)
 
 
 def _size_within(case: RunCase, limit: Fraction) -> str | None:

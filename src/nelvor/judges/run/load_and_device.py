@@ -82,6 +82,9 @@ def solve_device(case: RunCase) -> None:
             case.to_carry = case.figures["device"]
         return
     device = case.protecting_device()
+    if device.role == "source":
+        text = f"{device.name or device.id} is marked as the breaker of a source, and this run leads to a load."
+        case.judge.about("devices", device.id).cannot_tell("source_as_feeder", text, "load_side_interconnect", "role")
     clause = DEVICE_CLAUSES.get(case.kind, "continuous_125_feeder_ocpd")
     if device.rating_a is None:
         case.figures["device"] = _not_below_floor(case, _chosen(case, _load_on(case, device)))
