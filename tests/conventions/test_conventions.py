@@ -28,7 +28,7 @@ MAY_IMPORT = {
     "demo": {"model"},
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
     "store": {"errors", "model", "rulebook", "judges", "report", "demo"},
-    "cli": {"errors", "figures", "model", "report", "store"},
+    "cli": {"paper", "errors", "figures", "model", "report", "store"},
     "web": {"errors", "exchange", "judges", "figures", "model", "rulebook", "report", "paper", "store"},
 }
 CORE = ("errors", "model", "rulebook", "working", "topology", "clauses", "judges", "report", "figures")

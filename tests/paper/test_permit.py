@@ -14,7 +14,7 @@ from tests.support.jobs import JobBuilder, chain, orchard, report_of
 
 
 def text_of(report) -> str:
-    reader = PdfReader(io.BytesIO(permit_sheet(report, 7)))
+    reader = PdfReader(io.BytesIO(permit_sheet(report, check(report.site.document, "existing"), 7)))
     return " ".join("\n".join(page.extract_text() for page in reader.pages).split())
 
 
@@ -92,7 +92,7 @@ class PermitSheet(unittest.TestCase):
             self.assertIn(f"{run.name} ", paper)
 
     def test_the_one_line_is_drawn_not_pasted(self):
-        reader = PdfReader(io.BytesIO(permit_sheet(check(demo_job()))))
+        reader = PdfReader(io.BytesIO(permit_sheet(check(demo_job()), check(demo_job(), "existing"))))
         self.assertEqual(sum(len(page.images) for page in reader.pages), 0)
         self.assertIn(b" l", reader.pages[0].get_contents().get_data())
 

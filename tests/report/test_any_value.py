@@ -111,4 +111,4 @@ class AnyLawfulValue(unittest.TestCase):
             except BadInput:
                 continue
             with self.subTest(list_name):
-                self.assertTrue(permit_sheet(check(document)).startswith(b"%PDF"))
+                self.assertTrue(permit_sheet(check(document), check(document, "existing")).startswith(b"%PDF"))

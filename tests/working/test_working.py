@@ -9,6 +9,7 @@ from nelvor.report.wire import report_out, working_out
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.working import Recorder, exact, shown
 from nelvor.working.explain import behind, what_would_change
+from nelvor.working.number import read
 from nelvor.working.recorder import replay
 
 
@@ -27,6 +28,21 @@ class Numbers(unittest.TestCase):
             (Fraction(0), "0"),
         ):
             self.assertEqual(shown(value), text)
+
+    def test_amperes_are_read_to_a_tenth_unless_that_hides_the_side_of_a_limit(self):
+        for value, unit, text in (
+            ("97.12", "A", "97.1"),
+            ("99.97", "A", "99.97"),
+            ("100.04", "A", "100.04"),
+            ("100.0000001", "A", "100.0000001"),
+            ("100", "A", "100"),
+            ("333.3333", "VA", "333"),
+            ("59999.997", "VA", "59999.997"),
+            ("12.3456", "%", "12.3"),
+            ("3.04", "%", "3.04"),
+            ("12.3456", "hp", "12.35"),
+        ):
+            self.assertEqual(read(exact(value), unit), text)
 
 
 class Replaying(unittest.TestCase):
@@ -64,22 +80,27 @@ class Replaying(unittest.TestCase):
         self.assertGreater(len(figures), 50)
         for figure in figures:
             working = working_out(self.report, figure.key)
-            self.assertEqual(working.steps[-1].value, figure.value)
+            last = working.steps[-1]
+            self.assertEqual(
+                figure.value, last.value if figure.number is None else read(exact(figure.number), last.unit)
+            )
+            if figure.number is not None:
+                self.assertLessEqual(abs(float(last.value) - figure.number), abs(figure.number) / 1000)
 
     def test_figures_read_from_the_rulebook_stand_in_the_working(self):
-        read: list[tuple[str, tuple[str, ...], str]] = []
+        cells: list[tuple[str, tuple[str, ...], str]] = []
         original = Rules.cell
 
         def noting(rules, name, key, column):
             value = original(rules, name, key, column)
-            read.append((name, key, column))
+            cells.append((name, key, column))
             return value
 
         recorder = Recorder(rulebook().resolve("2023"))
         with mock.patch.object(Rules, "cell", noting):
             recorder.table("Ampacity", "ampacity", ("2",), "cu75")
             recorder.table("Area", "conductor_dc", ("2",), "area_cmil", clause="egc_upsize")
-        self.assertEqual(len(read), len([step for step in recorder.steps if step.operation == "table"]))
+        self.assertEqual(len(cells), len([step for step in recorder.steps if step.operation == "table"]))
         self.assertTrue(all(step.source and step.section for step in recorder.steps))
 
 

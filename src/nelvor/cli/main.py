@@ -7,14 +7,18 @@ import json
 import os
 import sys
 import traceback
+from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 
 from nelvor.cli.figure import figure_command
 from nelvor.cli.told import tell
 from nelvor.errors import BadInput, Issue, UnknownEdition
+from nelvor.model.document import Document
 from nelvor.model.parse import parse_bytes
 from nelvor.model.schema import job_schema
 from nelvor.report.check import Report, check
+from nelvor.report.order_of_work import order_of_work, steps_text
 from nelvor.report.text import report_text
 from nelvor.report.wire import report_out
 
@@ -31,6 +35,13 @@ def main(arguments: list[str] | None = None) -> int:
     checking.add_argument("--json", action="store_true", help="print the whole report as JSON")
     checking.add_argument("--strict", action="store_true", help="end with 1 when something cannot be told")
     checking.add_argument("--existing", action="store_true", help="check what stands instead of the proposal")
+    steps = commands.add_parser("steps", help="print the order of work from what stands to what is proposed")
+    steps.add_argument("job", type=Path, help="the job as JSON, or - for standard input")
+    steps.add_argument("--json", action="store_true", help="print the steps as JSON")
+    packet = commands.add_parser("packet", help="write the packet for the office as PDF")
+    packet.add_argument("job", type=Path, help="the job as JSON, or - for standard input")
+    packet.add_argument("-o", "--output", type=Path, required=True, metavar="PDF", help="the file to write")
+    packet.set_defaults(json=False)
     commands.add_parser("schema", help="print the JSON Schema of the job document")
     quick = commands.add_parser("figure", help="work out a quick figure without a job")
     quick.add_argument("name", nargs="?", help="name of the figure")
@@ -54,13 +65,14 @@ def main(arguments: list[str] | None = None) -> int:
         from nelvor.cli.users import add_user  # only this command needs the database
 
         return add_user(options)
-    return _check(options)
+    return _told(options, {"check": _check, "steps": _steps, "packet": _packet}[options.command])
 
 
-def _check(options: argparse.Namespace) -> int:
+def _told(options: argparse.Namespace, command: Callable[[argparse.Namespace, Document], int]) -> int:
+    """Read the job and carry out a command on it; what is wrong with the job is told, and ends with 2."""
     try:
         raw = sys.stdin.buffer.read() if str(options.job) == "-" else options.job.read_bytes()
-        report = check(parse_bytes(raw), "existing" if options.existing else "proposed")
+        return command(options, parse_bytes(raw))
     except OSError as failure:
         return tell(
             [Issue("unreadable", str(options.job), f"the file cannot be read: {failure.strerror}.", "Check its name.")],
@@ -73,8 +85,29 @@ def _check(options: argparse.Namespace) -> int:
             [Issue("unknown_edition", "settings.edition", str(failure), f"Choose one of {', '.join(failure.known)}.")],
             options.json,
         )
+
+
+def _check(options: argparse.Namespace, document: Document) -> int:
+    report = check(document, "existing" if options.existing else "proposed")
     print(report_out(report).model_dump_json(indent=2) if options.json else report_text(report))
     return _status(report, options.strict)
+
+
+def _steps(options: argparse.Namespace, document: Document) -> int:
+    order = order_of_work(check(document, "existing"), check(document))
+    if options.json:
+        print(order.model_dump_json(indent=2))
+    else:
+        print(steps_text(order))
+    return NO_MUST_FIX
+
+
+def _packet(options: argparse.Namespace, document: Document) -> int:
+    from nelvor.paper.permit import permit_sheet  # only this command needs the PDF library
+
+    report = check(document)
+    options.output.write_bytes(permit_sheet(report, check(document, "existing"), on=date.today()))
+    return _status(report, strict=False)
 
 
 def _status(report: Report, strict: bool) -> int:

@@ -51,6 +51,11 @@ class Settings(Part):
     rule_set: RuleSet = "us"
     edition: str = Field(max_length=20)
     authority: Name = ""
+    address: Name = ""
+    owner: Name = ""
+    contractor: Name = ""
+    license: Name = ""
+    permit_number: Name = ""
     feeder_drop_limit_percent: Percent = 3.0
     total_drop_limit_percent: Percent = 5.0
     drop_method: Literal["impedance", "direct_current"] = "impedance"

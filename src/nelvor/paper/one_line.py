@@ -170,6 +170,10 @@ def _ratings(report: Report, enclosure_id: str) -> str:
 
 
 def _bond_text(report: Report, enclosure_id: str) -> str:
+    """What is decided of neutral and ground; where what stands is otherwise, that it is still wrong."""
+    bond = report.bonds[enclosure_id]
+    if any(item.code == "bond" and item.outcome == "must_fix" for item in bond.verdicts):
+        return "N–G bond still in: take out" if bond.decision == "apart" else "N–G bond missing"
     words = {
         "bond": "N–G bonded here",
         "apart": "N and G apart",
@@ -177,4 +181,4 @@ def _bond_text(report: Report, enclosure_id: str) -> str:
         "unknown": "N–G: cannot tell",
         "existing_three_wire": "old 3-wire, bonded",
     }
-    return words[report.bonds[enclosure_id].decision]
+    return words[bond.decision]

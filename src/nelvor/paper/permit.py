@@ -2,131 +2,76 @@
 
 from __future__ import annotations
 
+from datetime import date
 from io import BytesIO
 from xml.sax.saxutils import escape
 
-from reportlab.lib.pagesizes import landscape, letter
-from reportlab.lib.units import inch
-from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
 
-from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.judges.run import RunAnswer
 from nelvor.paper.along_runs import along_runs
+from nelvor.paper.loads import loads_schedule
 from nelvor.paper.one_line import one_line, shown_length
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
-from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, paragraph, register_fonts
+from nelvor.paper.style import paragraph, register_fonts
+from nelvor.paper.title_block import BOTTOM, MARGIN, PAGE, TOP, sheets
 from nelvor.report.check import Report
+from nelvor.report.order_of_work import OrderOfWork, order_of_work
 from nelvor.report.subjects import SUBJECTS
 from nelvor.report.words import (
     CAUTIONS,
     DECISION_WORDS,
+    FOUND_WORDS,
     MATERIAL_WORDS,
-    METHOD_OF_LOADS,
     OUTCOME_WORDS,
     figures_words,
-    group_name,
     thing_words,
 )
-from nelvor.topology.names import name_of, run_name
-from nelvor.working import shown
+from nelvor.topology.names import home_of, name_of, run_name
 
-PAGE = landscape(letter)
-MARGIN = 0.5 * inch
+FRAME_PADDING = 6
+"""What the page leaves free around all that flows, in points."""
+
+OF_THE_JOINTS = ("first", "bond", "unbond")
 
 
-def permit_sheet(report: Report, revision: int | None = None) -> bytes:
-    """Return the permit sheet of a report as a PDF."""
+def permit_sheet(proposed: Report, existing: Report, revision: int | None = None, on: date | None = None) -> bytes:
+    """Return the packet for the office as a PDF: what is proposed beside what stands, in the given revision, as of a day."""
     register_fonts()
     buffer = BytesIO()
-    title = report.site.document.name or "Job"
     template = SimpleDocTemplate(
         buffer,
         pagesize=PAGE,
         leftMargin=MARGIN,
         rightMargin=MARGIN,
-        topMargin=0.75 * inch,
-        bottomMargin=0.6 * inch,
-        title=f"Permit sheet: {title}",
+        topMargin=TOP,
+        bottomMargin=BOTTOM,
+        title=f"Permit sheet: {proposed.site.document.name or 'Job'}",
         author="Nelvor",
     )
     width = PAGE[0] - 2 * MARGIN
-
-    def furnish(canvas: Canvas, _: object) -> None:
-        _title_block(canvas, report, title, revision)
-
-    template.build(_story(report, width), onFirstPage=furnish, onLaterPages=furnish)
+    template.build(_story(proposed, existing, width), canvasmaker=sheets(proposed, revision, on))
     return buffer.getvalue()
 
 
-def _story(report: Report, width: float) -> list[Flowable]:
+def _story(report: Report, existing: Report, width: float) -> list[Flowable]:
+    order = order_of_work(existing, report)
     return [
         heading("One-line, proposed"),
-        one_line(report, width),
+        one_line(report, width - 2 * FRAME_PADDING),
         Spacer(1, 6),
         heading("Loads"),
-        *_loads(report, width),
+        loads_schedule(report, existing, width),
         heading("Feeder schedule"),
         _feeders(report, width),
         *along_runs(report, width),
         heading("Bonding and grounding"),
-        _bonds(report, width),
+        _bonds(report, existing, order, width),
         *_plain_answers(report, width),
         *_findings(report, width),
+        *_steps(order, width),
         KeepTogether([heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
-    ]
-
-
-def _title_block(canvas: Canvas, report: Report, title: str, revision: int | None) -> None:
-    canvas.saveState()
-    canvas.setFillColor(INK)
-    canvas.setFont(BOLD, 12)
-    canvas.drawString(MARGIN, PAGE[1] - 0.5 * inch, f"Permit sheet: {title[:80]}")
-    canvas.setFont(REGULAR, 7)
-    canvas.setFillColor(FAINT)
-    settings, signature = report.site.document.settings, report.signature
-    right = f"{signature.edition} rules"
-    if settings.authority:
-        right += f" · {settings.authority[:60]}"
-    if revision is not None:
-        right += f" · revision {revision}"
-    canvas.drawRightString(PAGE[0] - MARGIN, PAGE[1] - 0.5 * inch, right)
-    canvas.drawString(
-        MARGIN,
-        0.35 * inch,
-        f"Computed by Nelvor {signature.engine}, rulebook {signature.rulebook}. "
-        "Local code and the authority having jurisdiction govern.",
-    )
-    canvas.drawRightString(PAGE[0] - MARGIN, 0.35 * inch, f"Page {canvas.getPageNumber()}")
-    canvas.restoreState()
-
-
-def _loads(report: Report, width: float) -> list[Flowable]:
-    rows = []
-    for enclosure_id in report.site.walking_order:
-        level = report.levels.get(enclosure_id)
-        name = name_of(report.site, enclosure_id)
-        if not isinstance(level, LevelLoad):
-            rows.append([name, "", NOT_KNOWN if level is None else f"{NOT_KNOWN}: {level.reason.reason}", "", "", ""])
-            continue
-        for group in level.groups:
-            method = f"{group_name(report, group)}: {METHOD_OF_LOADS[group.method]}"
-            for line in group.lines:
-                rows.append([name, method, line.label, f"{line.connected_va.text} VA", f"{line.demand_va.text} VA", ""])
-        legs = ", ".join(f"{leg.leg} {leg.actual.text} A (design {leg.design.text} A)" for leg in level.legs)
-        rows.append(
-            [
-                name,
-                "",
-                "Total",
-                f"{level.connected_va.text} VA",
-                f"{level.demand_va.text} VA",
-                f"{legs}, neutral {level.neutral.text} A",
-            ]
-        )
-    return [
-        schedule(("At", "Method", "Load", "Connected", "Calculated", "Per leg"), rows, (14, 20, 24, 12, 12, 34), width)
     ]
 
 
@@ -175,11 +120,11 @@ def _feeder(report: Report, answer: RunAnswer) -> list[str]:
         told("ground"),
         f"{run.insulation or '?'}, {METHOD_WORDS.get(run.method or '', run.method or '?')}{raceway}",
         told("cover", " in"),
-        f"{shown(total.number, 3)} %" if total else NOT_KNOWN,
+        f"{total.text} %" if total else NOT_KNOWN,
     ]
 
 
-def _bonds(report: Report, width: float) -> Table:
+def _bonds(report: Report, existing: Report, order: OrderOfWork, width: float) -> Table:
     rows = []
     for enclosure_id, bond in report.bonds.items():
         electrodes = report.electrodes.get(enclosure_id)
@@ -198,14 +143,48 @@ def _bonds(report: Report, width: float) -> Table:
                 name_of(report.site, enclosure_id),
                 DECISION_WORDS[bond.decision],
                 bond.reason,
+                _found(existing, enclosure_id),
+                _to_do(report, order, enclosure_id),
                 "; ".join(bond.parts),
                 ", ".join(bond.conductors),
                 "; ".join(sizes),
                 bond.section,
             ]
         )
-    head = ("Enclosure", "Neutral and ground", "Why", "Parts", "Conductors", "Sizes", "Section")
-    return schedule(head, rows, (14, 14, 32, 28, 16, 24, 10), width)
+    head = ("Enclosure", "Neutral and ground", "Why", "Found", "To be done", "Parts", "Conductors", "Sizes", "Section")
+    return schedule(head, rows, (14, 13, 25, 9, 17, 23, 15, 20, 14), width)
+
+
+def _found(existing: Report, enclosure_id: str) -> str:
+    bond = existing.bonds.get(enclosure_id)
+    return FOUND_WORDS[bond.found] if bond else "not there yet"
+
+
+def _to_do(report: Report, order: OrderOfWork, enclosure_id: str) -> str:
+    """The steps about the joints of an enclosure; where something is wrong and no step mends it, that is said."""
+    steps = [
+        step.text
+        for stage in order.stages
+        for step in stage.steps
+        if stage.stage in OF_THE_JOINTS and home_of(report.site, step.id) == enclosure_id
+    ]
+    outcomes = {item.outcome for item in report.bonds[enclosure_id].verdicts}
+    if "must_fix" in outcomes:
+        steps.append("See the open findings.")
+    elif "cannot_tell" in outcomes:
+        steps.append("Look at it on site.")
+    return " ".join(steps) or "nothing"
+
+
+def _steps(order: OrderOfWork, width: float) -> list[Flowable]:
+    if not order.stages:
+        return []
+    rows = [
+        [str(number), stage.title if at == 0 else "", step.text]
+        for number, stage in enumerate(order.stages, 1)
+        for at, step in enumerate(stage.steps)
+    ]
+    return [heading("Order of work"), schedule(("", "Stage", "Step"), rows, (3, 22, 84), width)]
 
 
 def _plain_answers(report: Report, width: float) -> list[Flowable]:

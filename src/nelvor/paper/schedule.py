@@ -14,7 +14,7 @@ NOT_KNOWN = "cannot tell"
 
 def heading(text: str) -> Paragraph:
     """Return the heading of a part."""
-    return Paragraph(escape(text), paragraph(9.5, bold=True, before=8, after=3))
+    return Paragraph(escape(text), paragraph(9.5, bold=True, before=8, after=3, with_next=True))
 
 
 def schedule(head: Sequence[str], rows: Sequence[Sequence[str]], shares: Sequence[float], width: float) -> Table:

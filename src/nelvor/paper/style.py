@@ -28,11 +28,16 @@ def register_fonts() -> None:
 
 
 def paragraph(
-    size: float = 7.5, bold: bool = False, colour: Color = INK, before: float = 0, after: float = 0
+    size: float = 7.5,
+    bold: bool = False,
+    colour: Color = INK,
+    before: float = 0,
+    after: float = 0,
+    with_next: bool = False,
 ) -> ParagraphStyle:
     """Return a paragraph style of the sheet."""
     return ParagraphStyle(
-        f"p{size}{bold}{before}{after}",
+        f"p{size}{bold}{before}{after}{with_next}",
         fontName=BOLD if bold else REGULAR,
         fontSize=size,
         leading=size * 1.3,
@@ -40,4 +45,5 @@ def paragraph(
         spaceBefore=before,
         spaceAfter=after,
         splitLongWords=1,
+        keepWithNext=with_next,
     )

@@ -7,7 +7,6 @@ from nelvor.report.check import Report
 from nelvor.report.subjects import SUBJECTS
 from nelvor.report.words import CAUTIONS, DECISION_WORDS, OUTCOME_WORDS, box_words, figures_words, run_tag, thing_words
 from nelvor.topology.names import name_of, run_name
-from nelvor.working import shown
 
 
 def report_text(report: Report) -> str:
@@ -26,7 +25,7 @@ def report_text(report: Report) -> str:
     lines += ["", "RUNS"]
     for answer in report.runs.values():
         total = answer.figures.get("total_drop")
-        drop = f", drop {shown(total.number, 3)} %" if total else ""
+        drop = f", drop {total.text} %" if total else ""
         lines.append(f"  {run_name(report.site, answer.run)}: {run_tag(answer)}{drop}")
     if report.boxes:
         lines += ["", "BOXES"]

@@ -14,6 +14,7 @@ from nelvor.model.resolve import resolve
 from nelvor.report.comparison import ComparisonOut, compare_run
 from nelvor.report.edition_change import EditionChangeOut, edition_change
 from nelvor.report.levels import LevelTableOut, level_table
+from nelvor.report.order_of_work import OrderOfWork, order_of_work
 from nelvor.report.wire import ReportOut, WorkingOut, report_out, working_out
 from nelvor.web import wire
 from nelvor.web.api import api
@@ -96,6 +97,12 @@ def list_figures() -> wire.FigureList:
 def work_out_figure(name: str, body: wire.FigureBody) -> FigureAnswer:
     """Work out one quick figure."""
     return work_out(name, body.inputs)
+
+
+@api.route("POST", "/order-of-work", body=wire.DocumentBody, answer=OrderOfWork)
+def read_order_of_work(body: wire.DocumentBody) -> OrderOfWork:
+    """Tell the steps of the work from what stands to what is proposed, in a safe order."""
+    return order_of_work(reports.of(body.document, "existing"), reports.of(body.document, "proposed"))
 
 
 @api.route("POST", "/differences", body=wire.DocumentBody, answer=wire.DifferenceList)

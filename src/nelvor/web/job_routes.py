@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Iterable
+from datetime import UTC, datetime
 
 from flask import Response, request
 
@@ -105,7 +106,9 @@ def permit_pdf(job_id: str) -> Response:
     """Return the permit sheet of the newest document."""
     job, document = _newest(job_id)
     return _file(
-        permit_sheet(reports.of_document(document), revision=job.head),
+        permit_sheet(
+            reports.of_document(document), reports.of_document(document, "existing"), job.head, datetime.now(UTC).date()
+        ),
         "application/pdf",
         f"{_file_name(job)}-permit-sheet.pdf",
     )

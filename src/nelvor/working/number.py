@@ -6,6 +6,9 @@ from fractions import Fraction
 from functools import lru_cache
 
 BEYOND_READING = 10**15
+PLACES = {"VA": 0, "A": 1, "%": 1}
+MOST_PLACES = 9
+NEAR = Fraction(1, 100)
 
 
 def exact(value: float | int | str | Fraction) -> Fraction:
@@ -16,6 +19,25 @@ def exact(value: float | int | str | Fraction) -> Fraction:
 @lru_cache(maxsize=8192)
 def _as_written(text: str) -> Fraction:
     return Fraction(text)
+
+
+def read(value: Fraction, unit: str) -> str:
+    """Return a figure for reading: VA whole, amperes and per cent to a tenth, others as ``shown``.
+
+    Limits are whole numbers as a rule; where rounding would put a figure on one that it does not equal, it is given
+    more digits, so that it can be seen on which side it lies.
+    """
+    places = PLACES.get(unit)
+    if places is None or value.denominator == 1 or abs(value) >= BEYOND_READING:
+        return shown(value)
+    while True:
+        rounded = round(value, places)
+        if rounded.denominator != 1 or rounded == value or places >= MOST_PLACES:
+            text = f"{float(rounded):.{places}f}"
+            return text.rstrip("0").rstrip(".") if "." in text else text
+        if unit == "VA" and abs(value - rounded) > NEAR:
+            return str(rounded.numerator)
+        places += 1
 
 
 def shown(value: Fraction, digits: int = 4) -> str:

@@ -13,7 +13,7 @@ from fractions import Fraction
 from typing import Literal, NamedTuple
 
 from nelvor.rulebook.rules import Rules
-from nelvor.working.number import exact, shown
+from nelvor.working.number import exact, read, shown
 
 Operation = Literal[
     "given",
@@ -72,7 +72,7 @@ class Figure(NamedTuple):
     @property
     def text(self) -> str:
         """The value as text, such as a conductor size."""
-        return self.step.value if isinstance(self.step.value, str) else shown(self.number)
+        return self.step.value if isinstance(self.step.value, str) else read(self.number, self.step.unit)
 
     @property
     def unit(self) -> str:

@@ -2,10 +2,8 @@
  * Answers while one types: the edits since a stored revision go to a check as soon as they are made, one request at a
  * time, the newest edit next. What is looked at closely (open workings, the run whose sheet is open) comes along.
  */
-import { ApiFailure, answered, api, type Schemas } from "../api/client";
-import type { JobState, JobStore } from "./jobStore";
-
-export type Report = Schemas["ReportOut"];
+import { ApiFailure, answered, api } from "../api/client";
+import type { JobState, JobStore, Report } from "./jobStore";
 
 const RETRY_MS = 3000;
 const BUSY_RETRY_MS = 400;

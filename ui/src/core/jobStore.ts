@@ -3,12 +3,14 @@
  * that change it. A part of the page is drawn anew when what it reads of the store has changed.
  */
 import { createStore, type StoreApi } from "zustand";
+import type { Schemas } from "../api/client";
 import { edit, type Operation } from "./changes";
 import { owners, resolve, type Document, type ListName, type State } from "./document";
 import { feedingRun } from "./feeds";
 import { begin, reduce, type Action, type Pending, type Work } from "./reducer";
 import { removal, worthAsking, type Removing } from "./removing";
-import type { Report } from "./checking";
+
+export type Report = Schemas["ReportOut"];
 
 export interface JobState {
   work: Work;

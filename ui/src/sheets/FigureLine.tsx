@@ -9,7 +9,6 @@ type FigureOut = Schemas["FigureOut"];
 export function figureText(figure: FigureOut): string {
   if (figure.unit === "AWG/kcmil" || figure.unit === "") return figure.value;
   if (figure.unit === "trade size") return `${figure.value} in`;
-  if (figure.unit === "%" && figure.number !== null) return `${figure.number.toFixed(1)} %`;
   return `${figure.value} ${figure.unit}`;
 }
 

@@ -33,6 +33,15 @@ export function JobSheet() {
   );
 }
 
+const TITLE_BLOCK = [
+  ["authority", "Authority"],
+  ["address", "Address"],
+  ["owner", "Owner"],
+  ["contractor", "Contractor"],
+  ["license", "License"],
+  ["permit_number", "Permit number"],
+] as const;
+
 function SettingFields() {
   const { document, act, seal, mayWrite } = useWork("document", "act", "seal", "mayWrite");
   const { settings } = document;
@@ -67,15 +76,18 @@ function SettingFields() {
           setWished(null);
         }}
       />
-      <TextField
-        label="Authority"
-        list="settings"
-        field="authority"
-        value={settings.authority}
-        disabled={!mayWrite}
-        onChange={(value) => set("authority", value)}
-        onLeave={seal}
-      />
+      {TITLE_BLOCK.map(([field, label]) => (
+        <TextField
+          key={field}
+          label={label}
+          list="settings"
+          field={field}
+          value={settings[field]}
+          disabled={!mayWrite}
+          onChange={(value) => set(field, value)}
+          onLeave={seal}
+        />
+      ))}
       {(
         [
           ["Feeder drop limit", "feeder_drop_limit_percent", "%"],

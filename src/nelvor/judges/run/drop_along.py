@@ -13,7 +13,7 @@ from nelvor.judges.run.case import RunCase
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.vocabulary import SIZES
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
-from nelvor.working import Figure, Recorder, exact, shown
+from nelvor.working import Figure, Recorder, exact
 
 
 def _drop_cases(case: RunCase, hot_size: str) -> list[voltage_drop.DropCase]:
@@ -71,14 +71,13 @@ def solve_drop(case: RunCase) -> None:
     limit_percent = settings.total_drop_limit_percent if case.kind == "branch" else settings.feeder_drop_limit_percent
     limit = case.recorder.given("Limit set for this job", limit_percent, "%", "job settings")
     if case.recorder.at_least("Drop is within the limit", limit, total, clause=clause):
-        case.judge.holds("drop", f"Drop {shown(total.number, 3)} % of {limit.text} %.", clause)
+        case.judge.holds("drop", f"Drop {total.text} % of {limit.text} %.", clause)
         return
     larger = _size_within(case, limit.number)
     mend = Mend(f"Use {larger}", proposing("runs", case.run, hot_size=larger)) if larger else None
     case.judge.advise(
         "drop",
-        f"Voltage drop reaches {float(total.number):.1f} %, the job's limit is {limit.text} %. It is advice, "
-        "not a violation.",
+        f"Voltage drop reaches {total.text} %, the job's limit is {limit.text} %. It is advice, not a violation.",
         clause,
         "hot_size",
         mend,
@@ -93,7 +92,7 @@ def _tell_at_the_device(case: RunCase, clause: str) -> None:
     case.figures["drop_at_device"] = at_device
     text = (
         f"No load is entered behind this run, so its drop cannot be told. At the {device.text} A of its device it "
-        f"would be {float(at_device.number):.1f} % here."
+        f"would be {at_device.text} % here."
     )
     case.judge.cannot_tell("drop", text, clause)
 

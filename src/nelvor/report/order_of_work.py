@@ -1,0 +1,366 @@
+"""From what stands to what is proposed: the steps of the work in plain words, in an order that is safe.
+
+All sources off, locked and proved dead; what is missing put in place at both ends; the right bond made; only then the
+wrong one taken out; measured; every conductor lifted for measuring landed again before anything is switched on.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from nelvor.clauses.wiring_methods import METHOD_WORDS
+from nelvor.model.base import Thing
+from nelvor.model.changes.differences import Difference, between
+from nelvor.model.things import Bond, Conductor, Electrode, Run
+from nelvor.report.check import Report
+from nelvor.report.words import run_tag
+from nelvor.topology.joints import BOND_WORDS
+from nelvor.topology.names import home_of, name_of, run_name, thing_name
+from nelvor.topology.site import Site
+
+Stage = Literal["off", "first", "place", "bond", "unbond", "away", "set", "measure", "on"]
+
+STAGE_TITLES: dict[Stage, str] = {
+    "off": "Switch off and prove dead",
+    "first": "First of all, the bond that is missing",
+    "place": "Put in place, both ends landed and torqued",
+    "bond": "Make the bonds",
+    "unbond": "Only now, take the wrong bonds out",
+    "away": "Take away",
+    "set": "Set and mark",
+    "measure": "Measure",
+    "on": "Switch on",
+}
+
+NOT_ON_SITE = frozenset({"", "settings", "buildings", "dwelling_units", "amendments", "measurements", "prices"})
+"""Lists whose changes are decisions on paper, not work on site."""
+
+PARTS_OF_OTHERS = frozenset(
+    {"buses", "lugs", "bars", "stretches", "pulls", "taps", "reaches", "throws", "transformers"}
+)
+"""Things that come and go with what they belong to, and are not told by themselves then."""
+
+
+LEAVE_JOINTS = frozenset({"loads", "devices"})
+"""Things whose coming, going and change leaves the joints of neutral and metal as they are."""
+
+
+class WorkStepOut(BaseModel):
+    """One step: its words, and the thing that it is about ("" for none)."""
+
+    text: str
+    id: str
+
+
+class WorkStageOut(BaseModel):
+    """Steps that are done together, before those of the next stage."""
+
+    stage: Stage
+    title: str
+    steps: list[WorkStepOut]
+
+
+class OrderOfWork(BaseModel):
+    """The stages of the work in their order; empty where the proposal changes nothing on site."""
+
+    stages: list[WorkStageOut]
+
+
+def order_of_work(existing: Report, proposed: Report) -> OrderOfWork:
+    """Return the steps from the existing to the proposed state of one document."""
+    work = _Work(existing, proposed)
+    for difference in between(existing.site.document, proposed.site.document):
+        work.take(difference)
+    return OrderOfWork(stages=work.stages())
+
+
+def steps_text(order: OrderOfWork) -> str:
+    """Return the order of work for a terminal."""
+    if not order.stages:
+        return "The proposal changes nothing on site."
+    lines = []
+    for number, stage in enumerate(order.stages, 1):
+        lines += [f"{number}. {stage.title}", *(f"   - {step.text}" for step in stage.steps)]
+    return "\n".join(lines)
+
+
+@dataclass
+class _Work:
+    """The steps as they are found, by stage."""
+
+    existing: Report
+    proposed: Report
+    steps: dict[Stage, list[WorkStepOut]] = field(default_factory=lambda: {stage: [] for stage in STAGE_TITLES})
+    touched: dict[str, None] = field(default_factory=dict)
+    joined_anew: dict[str, None] = field(default_factory=dict)
+    placed_runs: set[str] = field(default_factory=set)
+
+    @property
+    def before(self) -> Site:
+        return self.existing.site
+
+    @property
+    def after(self) -> Site:
+        return self.proposed.site
+
+    def take(self, difference: Difference) -> None:
+        """Take down the steps of one difference."""
+        if difference.list in NOT_ON_SITE or (difference.field in Thing.OWN_FIELDS and difference.field):
+            return
+        if difference.field == "":
+            self._comes_or_goes(difference)
+        else:
+            self._changes(difference)
+
+    def say(self, stage: Stage, text: str, thing_id: str) -> None:
+        self.steps[stage].append(WorkStepOut(text=text, id=thing_id))
+        for site in (self.before, self.after):
+            home = home_of(site, thing_id)
+            ends = [home]
+            if home in site.runs:
+                ends = [site.upstream_of(site.runs[home]), site.downstream_of(site.runs[home])]
+            boxes = dict.fromkeys(end for end in ends if end in site.enclosures)
+            self.touched |= boxes
+            if site.by_id.get(thing_id, ("", None))[0] not in LEAVE_JOINTS:
+                self.joined_anew |= boxes
+
+    # -- things that come and go ---------------------------------------------------------------
+
+    def _comes_or_goes(self, difference: Difference) -> None:
+        comes = difference.before is None
+        site = self.after if comes else self.before
+        thing = site.by_id[difference.id][1]
+        told = COMING_AND_GOING.get(difference.list)
+        if told is not None:
+            told(self, site, thing, comes)
+        elif difference.list not in PARTS_OF_OTHERS:
+            words = thing_name(site, difference.id)
+            self.say("place" if comes else "away", f"{'Add' if comes else 'Take away'} {words}.", difference.id)
+
+    def _enclosure(self, site: Site, thing: Any, comes: bool) -> None:
+        where = f" ({thing.placement})" if thing.placement else ""
+        words = f"Set {name_of(site, thing.id)}{where}." if comes else f"Take {name_of(site, thing.id)} down."
+        self.say("place" if comes else "away", words, thing.id)
+
+    def _run(self, site: Site, run: Run, comes: bool) -> None:
+        ends = f"from {name_of(site, site.upstream_of(run))} to {name_of(site, site.downstream_of(run))}"
+        if not comes:
+            self.say("away", f"Take the conductors {ends} out at both ends.", run.id)
+            return
+        self.placed_runs.add(run.id)
+        length = f", {run.length_ft:g} ft" if run.length_ft is not None else ""
+        answer = self.proposed.runs.get(run.id)
+        what = run_tag(answer) if answer else METHOD_WORDS.get(run.method or "", "")
+        self.say("place", f"Run {what} {ends}{length}; land and torque every conductor at both ends.", run.id)
+
+    def _conductor(self, site: Site, conductor: Conductor, comes: bool) -> None:
+        other = self.before if comes else self.after
+        if conductor.run_id not in other.runs or conductor.run_id in self.placed_runs:
+            return  # it comes or goes with its run
+        run = site.runs[conductor.run_id]
+        role = ROLE_WORDS.get(conductor.role, f"hot conductor {conductor.role}")
+        name = run_name(site, run)
+        if not comes:
+            self.say("away", f"Take the {role} of {name} out at both ends, or cap and mark it.", conductor.id)
+            return
+        size = self._size(run.id, {"neutral": "neutral", "ground": "ground"}.get(conductor.role, "hots"))
+        ends = " and ".join(thing_name(site, part) for part in (conductor.from_part, conductor.to_part))
+        self.say("place", f"Add the {role}{size} to {name}: land it on {ends}, and torque both.", conductor.id)
+
+    def _size(self, run_id: str, part: str) -> str:
+        answer = self.proposed.runs.get(run_id)
+        size = answer.size(part) if answer else None
+        return f", {size}" if size else ""
+
+    def _electrode(self, site: Site, electrode: Electrode, comes: bool) -> None:
+        words = thing_name(site, electrode.id)
+        if not comes:
+            self.say("away", f"Take the conductor of {words} off; the electrode may stay.", electrode.id)
+            return
+        answer = self.proposed.electrodes.get(site.owners.get(electrode.connects_to or "", ""))
+        figure = answer.figure("conductor") if answer else None
+        size = f" with {figure.text} {figure.unit}".rstrip() if figure else ""
+        self.say("place", f"Install {words} and join it{size}.", electrode.id)
+
+    def _bond(self, site: Site, bond: Bond, comes: bool) -> None:
+        if comes and bond.made:
+            self._bond_made(bond)
+        elif not comes and bond.made is not False:
+            self._bond_out(site, bond)
+
+    def _bond_made(self, bond: Bond) -> None:
+        name = name_of(self.after, bond.enclosure_id)
+        stands = bond.enclosure_id in self.before.enclosures
+        missing = stands and any(
+            item.code == "bond" and item.outcome == "must_fix" and self._is_service(bond.enclosure_id)
+            for item in self.existing.bonds[bond.enclosure_id].verdicts
+        )
+        self.say("first" if missing else "bond", f"Fit the {BOND_WORDS[bond.kind]} at {name}.", bond.id)
+
+    def _is_service(self, enclosure_id: str) -> bool:
+        return self.existing.bonds[enclosure_id].decision == "bond"
+
+    def _bond_out(self, site: Site, bond: Bond) -> None:
+        if bond.enclosure_id in self.after.enclosures:
+            name = name_of(site, bond.enclosure_id)
+            self.say("unbond", f"Take the {BOND_WORDS[bond.kind]} out at {name}.", bond.id)
+
+    def _load(self, site: Site, load: Any, comes: bool) -> None:
+        where = name_of(site, load.enclosure_id)
+        words = f"Connect {load.name or 'the load'} at {where}." if comes else f"Disconnect {load.name} at {where}."
+        self.say("place" if comes else "away", words, load.id)
+
+    def _device(self, site: Site, device: Any, comes: bool) -> None:
+        other = self.before if comes else self.after
+        if device.enclosure_id not in other.enclosures:
+            return  # it comes or goes with its box
+        rating = f", {device.rating_a:g} A" if device.rating_a is not None else ""
+        name, where = device.name or "a breaker", name_of(site, device.enclosure_id)
+        text = f"Fit {name}{rating} in {where}." if comes else f"Take {name} out of {where} and close its space."
+        self.say("place" if comes else "away", text, device.id)
+
+    # -- properties ----------------------------------------------------------------------------
+
+    def _changes(self, difference: Difference) -> None:
+        thing = self.after.by_id[difference.id][1]
+        if isinstance(thing, Bond) and difference.field == "made":
+            if thing.made:
+                self._bond_made(thing)
+            elif difference.before is not False:
+                self._bond_out(self.before, thing)
+            return
+        name = thing_name(self.after, difference.id)
+        before, after = (self._value(value) for value in (difference.before, difference.after))
+        words = FIELD_WORDS.get((difference.list, difference.field))
+        if words is None:
+            what = difference.field.removesuffix("_id").replace("_", " ")
+            text = f"{name}: {what} {before} → {after}."
+        else:
+            text = words.format(name=name, before=before, after=after)
+        stage: Stage = "place" if difference.field in LANDINGS else "set"
+        self.say(stage, text, difference.id)
+
+    def _value(self, value: Any) -> str:
+        if value is None:
+            return "as calculated"
+        if isinstance(value, bool):
+            return "yes" if value else "no"
+        if isinstance(value, str):
+            for site in (self.after, self.before):
+                if value in site.by_id:
+                    return thing_name(site, value)
+            return METHOD_WORDS.get(value, value.replace("_", " "))
+        return f"{value:g}" if isinstance(value, int | float) else str(value)
+
+    # -- before and after the work -------------------------------------------------------------
+
+    def stages(self) -> list[WorkStageOut]:
+        """Return the stages that have steps, framed by switching off, measuring and switching on."""
+        if not any(self.steps.values()):
+            return []
+        self.steps["off"] = list(self._off())
+        self.steps["measure"] = list(self._measured())
+        self.steps["on"] = list(self._on())
+        return [
+            WorkStageOut(stage=stage, title=title, steps=_counted(self.steps[stage]))
+            for stage, title in STAGE_TITLES.items()
+            if self.steps[stage]
+        ]
+
+    def _ahead_of_service(self, enclosure_id: str) -> bool:
+        return any(
+            report.bonds[enclosure_id].decision == "supply_side"
+            for report in (self.existing, self.proposed)
+            if enclosure_id in report.bonds
+        )
+
+    def _off(self) -> Iterator[WorkStepOut]:
+        sources = [item for item in self.before.document.sources]
+        for source in sources:
+            how = (
+                "at the service disconnect" if source.kind == "utility" else "and every way that it can start by itself"
+            )
+            yield WorkStepOut(text=f"Switch {source.name or 'the source'} off {how}; lock and tag it.", id=source.id)
+        supply = [name_of(self.after, item) for item in self.touched if self._ahead_of_service(item)]
+        if supply:
+            text = f"Have the utility disconnect and seal: there is work ahead of the service disconnect ({', '.join(supply)})."
+            yield WorkStepOut(text=text, id="")
+        yield WorkStepOut(
+            text="Prove every place of the work dead, with a meter tried on a live source before and after.", id=""
+        )
+        yield WorkStepOut(
+            text="Line-side lugs of the service disconnect stay live with its main off: cover them, keep clear.", id=""
+        )
+
+    def _measured(self) -> Iterator[WorkStepOut]:
+        for enclosure_id in self.joined_anew:
+            bond = self.proposed.bonds.get(enclosure_id)
+            name = name_of(self.after, enclosure_id)
+            if bond is not None and bond.decision == "apart":
+                text = f"{name}: lift the feeder's neutral and measure neutral bar to metal: open. Land it again, torque it."
+                yield WorkStepOut(text=text, id=enclosure_id)
+            elif bond is not None and bond.decision == "bond":
+                yield WorkStepOut(text=f"{name}: measure neutral bar to metal: joined.", id=enclosure_id)
+        for run_id in self.placed_runs:
+            run = self.after.runs[run_id]
+            ends = f"{name_of(self.after, self.after.upstream_of(run))} to {name_of(self.after, self.after.downstream_of(run))}"
+            yield WorkStepOut(
+                text=f"Metal of {ends}: continuous; hots to each other, neutral and metal: open.", id=run_id
+            )
+        yield WorkStepOut(
+            text="Count what was lifted: every conductor is landed and torqued again before power comes.", id=""
+        )
+
+    def _on(self) -> Iterator[WorkStepOut]:
+        yield WorkStepOut(text="Covers on, spaces closed, labels and directory written, people clear.", id="")
+        order = [item for item in self.after.walking_order if item in self.touched and item in self.after.enclosures]
+        names = ", then ".join(name_of(self.after, item) for item in order)
+        yield WorkStepOut(text=f"Switch on from the source outward{': ' + names if names else ''}.", id="")
+        yield WorkStepOut(text="Measure volts between lines and to neutral at each panel touched.", id="")
+        yield WorkStepOut(text="Under load, clamp the grounding and electrode conductors: no steady current.", id="")
+
+
+def _counted(steps: list[WorkStepOut]) -> list[WorkStepOut]:
+    """Steps of the same words as one, with their number."""
+    times = Counter(step.text for step in steps)
+    first = {step.text: step for step in reversed(steps)}
+    return [
+        WorkStepOut(text=text if count == 1 else f"{text.removesuffix('.')} ({count} times).", id=first[text].id)
+        for text, count in times.items()
+    ]
+
+
+ROLE_WORDS = {"neutral": "neutral", "ground": "grounding conductor"}
+LANDINGS = frozenset({"from_part", "to_part", "connects_to", "hot_size", "neutral_size", "ground_size", "raceway_size"})
+
+COMING_AND_GOING: dict[str, Callable[[_Work, Site, Any, bool], None]] = {
+    "enclosures": _Work._enclosure,
+    "runs": _Work._run,
+    "conductors": _Work._conductor,
+    "electrodes": _Work._electrode,
+    "bonds": _Work._bond,
+    "loads": _Work._load,
+    "devices": _Work._device,
+}
+
+FIELD_WORDS = {
+    ("devices", "rating_a"): "{name}: replace {before} A by {after} A.",
+    ("runs", "hot_size"): "{name}: hot conductors {before} → {after}.",
+    ("runs", "neutral_size"): "{name}: neutral {before} → {after}.",
+    ("runs", "ground_size"): "{name}: grounding conductor {before} → {after}.",
+    ("runs", "raceway_size"): "{name}: raceway {before} in → {after} in.",
+    ("runs", "cover_in"): "{name}: lay it {after} in deep instead of {before} in.",
+    ("runs", "from_part"): "{name}: move its start from {before} to {after}; land and torque.",
+    ("runs", "to_part"): "{name}: move its end from {before} to {after}; land and torque.",
+    ("conductors", "from_part"): "Move one end from {before} to {after}; land and torque.",
+    ("conductors", "to_part"): "Move one end from {before} to {after}; land and torque.",
+    ("electrodes", "connects_to"): "Move the conductor of the electrode from {before} to {after}, unspliced.",
+    ("bars", "insulated"): "{name}: insulated from the metal {before} → {after}.",
+    ("enclosures", "emergency_marking"): "Mark {name}: {after}.",
+    ("enclosures", "service_marking"): "Mark {name}: {after}.",
+}
