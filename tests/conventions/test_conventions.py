@@ -26,10 +26,11 @@ MAY_IMPORT = {
     "figures": {"errors", "model", "rulebook", "working", "clauses", "report"},
     "exchange": {"errors", "model", "working", "clauses", "judges", "report", "topology"},
     "demo": {"model"},
+    "starters": {"model"},
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
     "store": {"errors", "model", "rulebook", "judges", "report", "demo"},
     "cli": {"paper", "errors", "figures", "model", "report", "store"},
-    "web": {"errors", "exchange", "judges", "figures", "model", "rulebook", "report", "paper", "store"},
+    "web": {"errors", "exchange", "judges", "figures", "model", "rulebook", "report", "paper", "store", "starters"},
 }
 CORE = ("errors", "model", "rulebook", "working", "topology", "clauses", "judges", "report", "figures")
 OUTSIDE_THE_CORE = {"flask", "sqlalchemy", "psycopg", "reportlab", "alembic", "werkzeug"}

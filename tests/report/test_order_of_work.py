@@ -9,6 +9,7 @@ from nelvor.model.document import LISTS
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
 from nelvor.report.order_of_work import STAGE_TITLES, order_of_work, steps_text
+from nelvor.starters import started
 from tests.support.jobs import JobBuilder, finding, mended, orchard, report_of, thing
 from tests.support.sites import sites
 
@@ -33,7 +34,9 @@ class Stages(unittest.TestCase):
         job = orchard()
         wrong = finding(report_of(job), "bond", "house-panel")
         order = order_of(mended(job, wrong))
-        self.assertEqual(steps_of(order, "unbond"), ["Take the bonding strap out at House panel."])
+        taken, looked_for = steps_of(order, "unbond")
+        self.assertEqual(taken, "Take the bonding strap out at House panel.")
+        self.assertIn("Greenhouse panel: look at the bonding strap", looked_for)
         stages = [stage.stage for stage in order.stages]
         self.assertEqual(stages, [stage for stage in STAGE_TITLES if stage in stages])
         self.assertLess(stages.index("place"), stages.index("unbond"))
@@ -77,6 +80,16 @@ class Stages(unittest.TestCase):
         self.assertEqual(len([text for text in placed if text.startswith("Run ")]), 2)
         self.assertIn("Install Ground rod at Barn panel and join it (2 times).", placed)
         self.assertEqual(steps_of(order, "set"), ["Barn main: replace 200 A by 125 A."])
+
+    def test_a_bond_that_may_be_in_is_looked_for_after_the_new_one_stands(self):
+        document = started("old_panel_inside", "New", "2023")
+        order = order_of_work(check(document, "existing"), check(document))
+        stages = [stage.stage for stage in order.stages]
+        self.assertLess(stages.index("bond"), stages.index("unbond"))
+        looked_for = steps_of(order, "unbond")
+        self.assertEqual(len(looked_for), 1)
+        self.assertIn("Old panel: look at the bonding screw and the neutral bar not insulated", looked_for[0])
+        self.assertIn("Take the conductors from Meter to Old panel out at both ends.", steps_of(order, "away"))
 
     def test_work_ahead_of_the_service_disconnect_needs_the_utility(self):
         job = orchard()

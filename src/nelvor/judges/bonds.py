@@ -184,6 +184,11 @@ class BondJudge:
         answer = self.answers.get(self.feeding.id)
         hots, material = (answer.size("hots"), answer.material) if answer else (None, None)
         if hots is None or material is None:
+            if answer is not None and answer.kind == "utility":
+                raise CannotCompute(
+                    "The jumper goes by the size and the metal of the utility's conductors.",
+                    "Ask for them, and enter them at the utility's run.",
+                )
             raise CannotCompute("The size of the service conductors is not known.", "Complete the run that feeds it.")
         return bonding_jumper.supply_side_jumper(self.recorder, hots, self.feeding.sets, material, "copper")
 

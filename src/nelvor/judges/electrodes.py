@@ -76,6 +76,14 @@ class ElectrodeJudge:
         feeding = self.site.feeding_run(self.enclosure_id)
         answer = self.answers.get(feeding.id) if feeding else None
         hots = answer.size("hots") if answer else None
+        if answer is not None and answer.kind == "utility" and (hots is None or answer.material is None):
+            self.judge.cannot_tell(
+                "electrode_conductor",
+                f"The electrode conductor at {self.name} goes by the size and the metal of the utility's conductors: ask "
+                "for them, and enter them at the utility's run.",
+                "gec_size",
+            )
+            return
         if answer is None or hots is None or answer.material is None:
             self.judge.cannot_tell(
                 "electrode_conductor",

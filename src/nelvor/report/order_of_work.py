@@ -19,7 +19,7 @@ from nelvor.model.changes.differences import Difference, between
 from nelvor.model.things import Bond, Conductor, Electrode, Run
 from nelvor.report.check import Report
 from nelvor.report.words import run_tag
-from nelvor.topology.joints import BOND_WORDS
+from nelvor.topology.joints import BOND_WORDS, inside
 from nelvor.topology.names import home_of, name_of, run_name, thing_name
 from nelvor.topology.site import Site
 
@@ -263,6 +263,7 @@ class _Work:
         """Return the stages that have steps, framed by switching off, measuring and switching on."""
         if not any(self.steps.values()):
             return []
+        self.steps["unbond"] += list(self._looked_for())
         self.steps["off"] = list(self._off())
         self.steps["measure"] = list(self._measured())
         self.steps["on"] = list(self._on())
@@ -278,6 +279,16 @@ class _Work:
             for report in (self.existing, self.proposed)
             if enclosure_id in report.bonds
         )
+
+    def _looked_for(self) -> Iterator[WorkStepOut]:
+        """Bonds that may be in a box where neutral and metal belong apart: whether they are is seen on site."""
+        for enclosure_id in self.joined_anew:
+            bond = self.proposed.bonds.get(enclosure_id)
+            if bond is not None and bond.decision == "apart" and bond.found == "unknown":
+                name = name_of(self.after, enclosure_id)
+                words = " and the ".join(joint.words for joint in inside(self.after, enclosure_id).doubtful)
+                text = f"{name}: look at the {words}, and part there what joins neutral and metal."
+                yield WorkStepOut(text=text, id=enclosure_id)
 
     def _off(self) -> Iterator[WorkStepOut]:
         sources = [item for item in self.before.document.sources]

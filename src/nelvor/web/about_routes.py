@@ -6,6 +6,7 @@ from flask import Response, current_app, jsonify
 
 from nelvor.model.schema import job_schema
 from nelvor.rulebook.rules import rulebook
+from nelvor.starters import STARTERS
 from nelvor.web import wire
 from nelvor.web.api import api
 
@@ -15,7 +16,10 @@ def read_editions() -> wire.EditionsOut:
     """List the editions whose rules are held, and the amendments that are understood."""
     book = rulebook()
     return wire.EditionsOut(
-        editions=list(book.editions), rulebook=book.version, amendment_keys=list(book.amendment_kinds)
+        editions=list(book.editions),
+        starters=[wire.StarterOut(key=item.key, title=item.title, words=item.words) for item in STARTERS.values()],
+        rulebook=book.version,
+        amendment_keys=list(book.amendment_kinds),
     )
 
 

@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 from flask import Response, request
 
 from nelvor import ENGINE_VERSION
-from nelvor.errors import Conflict
+from nelvor.errors import BadInput, Conflict, Issue
 from nelvor.exchange.load_sheet import load_sheet_xlsx
 from nelvor.exchange.loads_csv import write_loads
 from nelvor.model.changes.differences import between
@@ -21,6 +21,7 @@ from nelvor.model.parse import parse_job, read_json
 from nelvor.model.resolve import resolve
 from nelvor.paper.permit import permit_sheet
 from nelvor.rulebook.rules import rulebook
+from nelvor.starters import STARTERS, started
 from nelvor.store import field_log, jobs, local_rules
 from nelvor.store.tables import Job, Revision
 from nelvor.web import wire
@@ -62,10 +63,17 @@ def list_jobs() -> wire.JobList:
 
 @api.route("POST", "/jobs", body=wire.NewJobBody, answer=wire.JobOut, status=201)
 def create_job(body: wire.NewJobBody) -> wire.JobOut:
-    """Begin an empty job, with the local rules of the shop."""
+    """Begin a job, empty or from a starter, with the local rules of the shop."""
     _, rules = local_rules.newest(database(), current_member())
-    empty = Document(name=body.name, settings=Settings(edition=body.edition))
-    document = empty.model_copy(update={"amendments": missing_from(empty, rules)})
+    if body.starter and body.starter not in STARTERS:
+        remedy = f"Choose one of {', '.join(STARTERS)}, or none."
+        raise BadInput([Issue("unknown_starter", "starter", f"there is no starter {body.starter}.", remedy)])
+    begun = (
+        started(body.starter, body.name, body.edition)
+        if body.starter
+        else Document(name=body.name, settings=Settings(edition=body.edition))
+    )
+    document = begun.model_copy(update={"amendments": missing_from(begun, rules)})
     return _created(document, "New job")
 
 

@@ -54,8 +54,17 @@ class JobList(Answer):
 
 
 class NewJobBody(Body):
+    """``starter`` is the key of what the job begins from, "" for an empty one."""
+
     name: Annotated[str, Field(min_length=1, max_length=200)]
     edition: Annotated[str, Field(max_length=20)]
+    starter: Annotated[str, Field(max_length=40)] = ""
+
+
+class StarterOut(Answer):
+    key: str
+    title: str
+    words: str
 
 
 class JobOut(Answer):
@@ -259,6 +268,7 @@ class MissingRulesOut(Answer):
 
 class EditionsOut(Answer):
     editions: list[str]
+    starters: list[StarterOut]
     rulebook: str
     amendment_keys: list[str]
 

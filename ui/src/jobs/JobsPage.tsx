@@ -1,3 +1,4 @@
+import { Description, Label, Radio, RadioGroup } from "@headlessui/react";
 import { useEffect, useRef, useState, type SyntheticEvent } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Session } from "../api/client";
@@ -15,7 +16,7 @@ export function JobsPage({
   onSignedOut: (session: Session) => void;
 }) {
   const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
-  const [editions, setEditions] = useState<string[]>([]);
+  const [choices, setChoices] = useState<Schemas["EditionsOut"] | null>(null);
   const [fault, setFault] = useState<{ message: string; issues: Issue[] } | null>(null);
   const navigate = useNavigate();
 
@@ -24,8 +25,8 @@ export function JobsPage({
       .then((answer) => setLoaded({ kind: "ready", jobs: answer.jobs }))
       .catch((failure: unknown) => setLoaded({ kind: "failed", message: messageOf(failure) }));
     answered(api.GET("/api/editions"))
-      .then((answer) => setEditions(answer.editions))
-      .catch(() => setEditions([]));
+      .then(setChoices)
+      .catch(() => setChoices(null));
   }, []);
 
   const open = (promise: Promise<Schemas["JobOut"]>) =>
@@ -56,11 +57,8 @@ export function JobsPage({
       {loaded.kind === "failed" ? <p role="alert">{loaded.message}</p> : null}
       {loaded.kind === "ready" ? <JobLines jobs={loaded.jobs} /> : null}
       {member.may_write ? (
-        <div className="grid gap-6 sm:grid-cols-2">
-          <NewJob
-            editions={editions}
-            onBegin={(name, edition) => void open(answered(api.POST("/api/jobs", { body: { name, edition } })))}
-          />
+        <div className="grid gap-6 sm:grid-cols-[minmax(0,2fr)_minmax(0,1fr)]">
+          <NewJob choices={choices} onBegin={(body) => void open(answered(api.POST("/api/jobs", { body })))} />
           <ReadJob
             onRead={(text) => void open(answered(api.POST("/api/jobs/import", { body: text, bodySerializer: asIs })))}
           />
@@ -94,13 +92,18 @@ function JobLines({ jobs }: { jobs: Schemas["JobLine"][] }) {
   );
 }
 
-function NewJob({ editions, onBegin }: { editions: string[]; onBegin: (name: string, edition: string) => void }) {
+type NewJobBody = Schemas["NewJobBody"];
+
+function NewJob(props: { choices: Schemas["EditionsOut"] | null; onBegin: (body: NewJobBody) => void }) {
+  const { choices, onBegin } = props;
   const [name, setName] = useState("");
   const [edition, setEdition] = useState("");
+  const [starter, setStarter] = useState("");
   const submit = (event: SyntheticEvent) => {
     event.preventDefault();
-    onBegin(name.trim(), edition);
+    onBegin({ name: name.trim(), edition, starter });
   };
+  const starters = [EMPTY, ...(choices?.starters ?? [])];
   return (
     <form onSubmit={submit} className="space-y-2">
       <h2 className="wide font-bold">Begin a job</h2>
@@ -123,17 +126,31 @@ function NewJob({ editions, onBegin }: { editions: string[]; onBegin: (name: str
           onChange={(event) => setEdition(event.target.value)}
         >
           <option value="">choose</option>
-          {editions.map((item) => (
+          {choices?.editions.map((item) => (
             <option key={item}>{item}</option>
           ))}
         </select>
       </label>
+      <RadioGroup value={starter} onChange={setStarter} aria-label="Begin from" className="grid gap-1.5 sm:grid-cols-2">
+        {starters.map((item) => (
+          <Radio
+            key={item.key}
+            value={item.key}
+            className="cursor-pointer rounded-sm border border-rule bg-sheet px-2.5 py-1.5 data-checked:border-copper data-checked:bg-touched data-hover:border-copper"
+          >
+            <Label className="block cursor-pointer font-semibold">{item.title}</Label>
+            <Description className="narrow text-soft">{item.words}</Description>
+          </Radio>
+        ))}
+      </RadioGroup>
       <Button kind="main" type="submit" className="min-h-11">
         Begin
       </Button>
     </form>
   );
 }
+
+const EMPTY = { key: "", title: "Empty", words: "Begin at the utility and feed one box from another." };
 
 function ReadJob({ onRead }: { onRead: (text: string) => void }) {
   const input = useRef<HTMLInputElement>(null);
@@ -146,7 +163,7 @@ function ReadJob({ onRead }: { onRead: (text: string) => void }) {
         type="file"
         accept=".json,application/json"
         aria-label="Job file"
-        className="block min-h-11 w-full"
+        className="block min-h-11 w-full file:mr-2 file:min-h-11 file:cursor-pointer file:rounded-sm file:border file:border-solid file:border-copper file:bg-transparent file:px-2.5 file:font-semibold file:text-copper"
         onChange={(event) => {
           const file = event.target.files?.[0];
           const clear = () => {

@@ -87,6 +87,13 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
           {answer.applies.includes("raceway_size") ? <BoxGroup run={run} /> : null}
         </>
       ) : null}
+      {answer?.kind === "utility" ? (
+        <Group title="As the utility tells">
+          <ThingField kind="choice" list="runs" thing={run} field="hot_size" label="Hots" />
+          <ThingField kind="choice" list="runs" thing={run} field="material" label="Metal" />
+          <ThingField kind="number" list="runs" thing={run} field="sets" label="Sets" />
+        </Group>
+      ) : null}
     </>
   );
 }

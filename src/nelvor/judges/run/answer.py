@@ -75,7 +75,9 @@ class RunAnswer(Answer):
 
 def solve_run(case: RunCase) -> RunAnswer:
     """Return the answer for a run, each part resting on those before it."""
-    if case.kind != UTILITY:
+    if case.kind == UTILITY:
+        _as_the_utility_tells(case)
+    else:
         for part, solve in PARTS:
             case.attempt(part, partial(_output_circuit if case.kind == OUTPUT else solve, case))
     run = case.run
@@ -96,6 +98,14 @@ def solve_run(case: RunCase) -> RunAnswer:
         tap_rules=tuple(case.tap_rules),
         to_fit=tuple(case.to_fit),
     )
+
+
+def _as_the_utility_tells(case: RunCase) -> None:
+    """The utility's conductors are not sized here; where their size is told, what goes by it can be worked out."""
+    if case.run.hot_size is not None:
+        case.figures["hots"] = case.recorder.given(
+            "Size of the utility's conductors", case.run.hot_size, "AWG/kcmil", "told by the utility"
+        )
 
 
 def _output_circuit(case: RunCase) -> None:
