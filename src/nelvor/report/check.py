@@ -13,6 +13,7 @@ from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
+from nelvor.judges.metal_path import metal_verdicts
 from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
@@ -127,7 +128,11 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         for answer in checking.of(subject.kind).values()
         for verdict in cast(Answer, answer).verdicts
     ]
-    verdicts += [*supply_verdicts(site, rules), *not_computed(site, rules)]
+    verdicts += [
+        *supply_verdicts(site, rules),
+        *metal_verdicts(site, rules, checking.bonds),
+        *not_computed(site, rules),
+    ]
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
     holding = sum(verdict.outcome == "holds" for verdict in verdicts)
     return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), holding)

@@ -123,7 +123,7 @@ class _Work:
             home = home_of(site, thing_id)
             ends = [home]
             if home in site.runs:
-                ends = [site.upstream_of(site.runs[home]), site.downstream_of(site.runs[home])]
+                ends = list(_ends(site, site.runs[home]))
             boxes = dict.fromkeys(end for end in ends if end in site.enclosures)
             self.touched |= boxes
             if site.by_id.get(thing_id, ("", None))[0] not in LEAVE_JOINTS:
@@ -148,7 +148,7 @@ class _Work:
         self.say("place" if comes else "away", words, thing.id)
 
     def _run(self, site: Site, run: Run, comes: bool) -> None:
-        ends = f"from {name_of(site, site.upstream_of(run))} to {name_of(site, site.downstream_of(run))}"
+        ends = "from {} to {}".format(*(name_of(site, end) for end in _ends(site, run)))
         if not comes:
             self.say("away", f"Take the conductors {ends} out at both ends.", run.id)
             return
@@ -319,7 +319,7 @@ class _Work:
                 yield WorkStepOut(text=f"{name}: measure neutral bar to metal: joined.", id=enclosure_id)
         for run_id in self.placed_runs:
             run = self.after.runs[run_id]
-            ends = f"{name_of(self.after, self.after.upstream_of(run))} to {name_of(self.after, self.after.downstream_of(run))}"
+            ends = " to ".join(name_of(self.after, end) for end in _ends(self.after, run))
             yield WorkStepOut(
                 text=f"Metal of {ends}: continuous; hots to each other, neutral and metal: open.", id=run_id
             )
@@ -334,6 +334,11 @@ class _Work:
         yield WorkStepOut(text=f"Switch on from the source outward{': ' + names if names else ''}.", id="")
         yield WorkStepOut(text="Measure volts between lines and to neutral at each panel touched.", id="")
         yield WorkStepOut(text="Under load, clamp the grounding and electrode conductors: no steady current.", id="")
+
+
+def _ends(site: Site, run: Run) -> tuple[str, str]:
+    """The boxes at both ends of a run; an end whose part is gone goes by the part's own id."""
+    return site.owners.get(run.from_part, run.from_part), site.owners.get(run.to_part, run.to_part)
 
 
 def _counted(steps: list[WorkStepOut]) -> list[WorkStepOut]:

@@ -1,0 +1,66 @@
+"""Metal that nothing joins to the metal ahead: a fault to it would stay live. The worst of all faults never passes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from nelvor.judges.bonds import BondAnswer
+from nelvor.judges.verdict import Judge, Verdict
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.names import name_of
+from nelvor.topology.network import METAL, Node
+from nelvor.topology.site import Site
+
+BONDED = frozenset({"bond", "supply_side"})
+TOLD_ALREADY = frozenset({"ground_missing", "ground_bar"})
+
+
+def metal_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) -> list[Verdict]:
+    """Return a finding for each enclosure that belongs apart and whose metal has no path to the metal ahead of it.
+
+    The path goes over grounding conductors, metal raceways, bars, bonds and metal paths (250.4(A)(5)); over a
+    neutral bar only where that is bonded to its enclosure, at the service and ahead of it.
+    """
+    allowed = {node for node in site.network.at if node.pole == METAL or _bonded_neutral(site, bonds, node)}
+    found: list[Verdict] = []
+    for enclosure_id, bond in bonds.items():
+        run = site.feeding_run(enclosure_id)
+        if bond.decision != "apart" or run is None or any(item.code in TOLD_ALREADY for item in bond.verdicts):
+            continue
+        ahead = Node(site.upstream_of(run), METAL)
+        here = Node(enclosure_id, METAL)
+        if ahead in _joined(site, here, allowed, doubtful=False):
+            continue
+        judge = Judge(rules, "enclosures", enclosure_id)
+        name, upstream = name_of(site, enclosure_id), name_of(site, ahead.part)
+        if ahead in _joined(site, here, allowed, doubtful=True):
+            text = (
+                f"Whether the metal of {name} is joined to that of {upstream} is not known: follow its grounding path."
+            )
+            judge.cannot_tell("metal_path", text, "effective_fault_path")
+        else:
+            text = (
+                f"Nothing joins the metal of {name} to that of {upstream}: its grounding conductor does not land on "
+                "metal at both ends, and a fault to the metal would stay live."
+            )
+            judge.must_fix("metal_path", text, "effective_fault_path")
+        found += judge.verdicts
+    return found
+
+
+def _bonded_neutral(site: Site, bonds: Mapping[str, BondAnswer], node: Node) -> bool:
+    bond = bonds.get(site.owners.get(node.part, ""))
+    return bond is not None and bond.decision in BONDED
+
+
+def _joined(site: Site, start: Node, allowed: set[Node], doubtful: bool) -> set[Node]:
+    seen, stack = {start}, [start]
+    while stack:
+        node = stack.pop()
+        for edge in site.network.at.get(node, ()):
+            other = edge.b if edge.a == node else edge.a
+            joins = edge.made or (doubtful and edge.made is None)
+            if joins and other in allowed and other not in seen:
+                seen.add(other)
+                stack.append(other)
+    return seen
