@@ -10,6 +10,7 @@ from functools import cached_property
 from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.run import RunAnswer
+from nelvor.judges.surge_protection import judge_surge
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Device, Enclosure
 from nelvor.rulebook.rules import Rules
@@ -40,12 +41,14 @@ class Disconnects:
         if decision == "bond":
             self._floor("service_", "service_min_rating")
             self._emergency_of_service()
+            self._surge("spd_dwelling", "surge_protection_at_service_required")
             self._count_at_service()
             self._marked_suitable()
             self._ground_fault_protection()
         elif self.site.is_first_of_building(self.enclosure.id) and decision != "supply_side":
             self._at_building()
             self._emergency_of_fed_dwelling()
+            self._surge("spd_fed_dwelling", "surge_protection_at_feeder_required")
             self._one_feeder()
 
     # -- what is there -------------------------------------------------------------------------
@@ -231,6 +234,9 @@ class Disconnects:
             if ahead is not None and ahead.emergency_marking in MARKED_AHEAD and ahead.placement == "outdoors":
                 return ahead
         return None
+
+    def _surge(self, clause: str, parameter: str) -> None:
+        judge_surge(self.judge, self.site, self.rules, self.enclosure, clause, parameter)
 
     def _emergency_of_service(self) -> None:
         if self.rules.parameter("emergency_disconnect_required").value != "1" or not self._one_family():

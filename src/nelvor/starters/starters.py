@@ -50,6 +50,7 @@ def _disconnect(site: SiteBuilder, meter: Placed, building_id: str) -> Placed:
         building_id=building_id,
         service_marking="suitable",
         emergency_marking="service_disconnect",
+        surge_protection=True,
         main_a=SERVICE_A,
         run={"length_ft": 2.0},
     )
@@ -84,6 +85,7 @@ def _house_meter_main(site: SiteBuilder) -> None:
         main_a=SERVICE_A,
         service_marking="suitable",
         emergency_marking="service_disconnect",
+        surge_protection=True,
     )
     site.rods(main, house)
     panel = site.place("panel", "panel", "Panel", main, building_id=house, bus_a=200.0, run=INDOORS)
@@ -130,6 +132,7 @@ def _shop_feeds_house(site: SiteBuilder) -> None:
         main_a=100.0,
         run=underground,
         emergency_marking="not_service_equipment",
+        surge_protection=True,
     )
     site.rods(outside, house)
     inside = site.place("panel", "house-panel", "House panel", outside, building_id=house, bus_a=125.0, run=INDOORS)

@@ -166,6 +166,9 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
       {(kind !== "panel" || enclosure.placement === "outdoors") && kind !== "meter" && !transformer ? (
         <ThingField {...own} kind="choice" field="emergency_marking" label="Emergency" />
       ) : null}
+      {kind === "panel" || kind === "disconnect" ? (
+        <ThingField {...own} kind="yes-no" field="surge_protection" label="Surge device" hint="in it or beside it" />
+      ) : null}
       {kind === "panel" && circuits.length > 0 && circuits.length <= FEW_CIRCUITS ? (
         <ThingField
           {...own}

@@ -60,6 +60,7 @@ class Enclosure(Thing):
     protection_adjacent: bool | None = None
     no_other_circuits: bool | None = None
     site_isolating: bool | None = None
+    surge_protection: bool | None = None
 
 
 class Bus(Thing):
