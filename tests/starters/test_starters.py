@@ -14,6 +14,8 @@ UNKNOWN_ON_SITE = {
     "drop": "No load is entered",
     "bond": "look at the bonding screw",
     "bus": "read its label",
+    "water_piping": "whether it is bonded, is not entered",
+    "gas_piping": "whether it is bonded, is not entered",
 }
 
 
@@ -62,6 +64,8 @@ class Starters(unittest.TestCase):
         for enclosure_id, amperes in (("panel", 90.0), ("garage-panel", 30.0)):
             load = {"id": f"at-{enclosure_id}", "enclosure_id": enclosure_id, "name": "Heat", "category": "other"}
             job["loads"].append({**load, "unit": "A", "amount": amperes, "volts": 240.0})
+        for building in job["buildings"]:
+            building.update(water_piping="bonded", gas_piping="none")
         report = check(started("house_and_garage", "New", "2023").model_validate(job))
         self.assertEqual([item.text for item in report.findings], [])
         self.assertEqual(report.runs["to-garage-panel"].size("hots"), "4")

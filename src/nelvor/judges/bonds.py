@@ -17,7 +17,7 @@ from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Bar, Bond, Conductor, Electrode, Run
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.joints import Inside, inside
-from nelvor.topology.names import name_of
+from nelvor.topology.names import name_of, thing_name
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder
 
@@ -368,7 +368,7 @@ class BondJudge:
         target = right.id if right else self.enclosure.id
         self.judge.must_fix(
             "electrode_bar",
-            f"The conductor to {electrode.id} lands on the neutral bar of {self.name}, which is kept apart from the "
+            f"The conductor to {thing_name(self.site, electrode.id)} lands on the neutral bar of {self.name}, which is kept apart from the "
             "ground. It belongs on the ground bar.",
             self.zone.clause,
             mend=Mend("Move it to the ground bar", proposing("electrodes", electrode, connects_to=target)),
@@ -386,7 +386,7 @@ class BondJudge:
         )
         self.judge.must_fix(
             "wrong_bar",
-            f"The {conductor.role} conductor {conductor.id} lands on the {bar.kind} bar of {self.name}.",
+            f"The {conductor.role} conductor of {thing_name(self.site, conductor.run_id)} lands on the {bar.kind} bar of {self.name}.",
             "neutral_disconnecting_bar",
             mend=mend,
         )

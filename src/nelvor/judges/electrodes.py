@@ -14,7 +14,7 @@ from nelvor.judges.verdict import Judge, Mend, adding, proposing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Electrode
 from nelvor.rulebook.rules import Rules
-from nelvor.topology.names import name_of
+from nelvor.topology.names import name_of, thing_name
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact, shown
 
@@ -133,7 +133,7 @@ class ElectrodeJudge:
         if size_index(size) < size_index(needed.text):
             self.judge.must_fix(
                 "electrode_conductor",
-                f"The conductor to {electrode.id} is {size}; {needed.text} {metal} is needed.",
+                f"The conductor to {thing_name(self.site, electrode.id)} is {size}; {needed.text} {metal} is needed.",
                 "gec_size",
                 mend=Mend(f"Use {needed.text}", proposing("electrodes", electrode, conductor_size=needed.text)),
             )
@@ -206,7 +206,7 @@ class ElectrodeJudge:
         if value is not None and exact(value) < least:
             self.judge.must_fix(
                 "rod",
-                f"Rod {rod.id}: {shown(exact(value))} ft {what}, at least {shown(least)} ft is needed.",
+                f"{thing_name(self.site, rod.id)}: {shown(exact(value))} ft {what}, at least {shown(least)} ft is needed.",
                 clause,
                 mend=Mend(f"Make it {shown(least)} ft", proposing("electrodes", rod, **{field_name: float(least)})),
             )

@@ -11,6 +11,7 @@ from nelvor import ENGINE_VERSION
 from nelvor.judges.answer import Answer
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.boxes import BoxAnswer
+from nelvor.judges.building_metal import building_verdicts
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
 from nelvor.judges.metal_path import metal_verdicts
@@ -131,6 +132,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
     verdicts += [
         *supply_verdicts(site, rules),
         *metal_verdicts(site, rules, checking.bonds),
+        *building_verdicts(site, rules, checking.bonds),
         *not_computed(site, rules),
     ]
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)

@@ -67,7 +67,7 @@ def _service(site: SiteBuilder, building_id: str) -> Placed:
 
 
 def _house(site: SiteBuilder) -> str:
-    house = site.add("buildings", "house", name="House", use="dwelling")
+    house = site.add("buildings", "house", name="House", use="dwelling", intersystem_terminal=True)
     site.add("dwelling_units", "household", name="Household", building_id=house)
     return house
 
@@ -105,7 +105,9 @@ def _old_panel_inside(site: SiteBuilder) -> None:
 
 def _house_and_garage(site: SiteBuilder) -> None:
     house = _house(site)
-    garage = site.add("buildings", "garage", name="Garage", use="other", metal_path_to_supply=False)
+    garage = site.add(
+        "buildings", "garage", name="Garage", use="other", metal_path_to_supply=False, intersystem_terminal=True
+    )
     disconnect = _service(site, house)
     panel = site.place("panel", "panel", "House panel", disconnect, building_id=house, bus_a=200.0, run=INDOORS)
     site.main_lugs(panel)
@@ -115,8 +117,10 @@ def _house_and_garage(site: SiteBuilder) -> None:
 
 
 def _shop_feeds_house(site: SiteBuilder) -> None:
-    shop = site.add("buildings", "shop", name="Shop", use="other")
-    house = site.add("buildings", "house", name="House", use="dwelling", metal_path_to_supply=False)
+    shop = site.add("buildings", "shop", name="Shop", use="other", intersystem_terminal=True)
+    house = site.add(
+        "buildings", "house", name="House", use="dwelling", metal_path_to_supply=False, intersystem_terminal=True
+    )
     site.add("dwelling_units", "household", name="Household", building_id=house)
     disconnect = _service(site, shop)
     panel = site.place("panel", "shop-panel", "Shop panel", disconnect, building_id=shop, bus_a=200.0, run=INDOORS)
@@ -140,7 +144,7 @@ def _shop_feeds_house(site: SiteBuilder) -> None:
 
 
 def _small_commercial(site: SiteBuilder) -> None:
-    store = site.add("buildings", "store", name="Store", use="commercial")
+    store = site.add("buildings", "store", name="Store", use="commercial", intersystem_terminal=True)
     disconnect = _service(site, store)
     panel = site.place("panel", "panel", "Panel", disconnect, building_id=store, bus_a=225.0, run=INDOORS)
     site.main_lugs(panel)

@@ -166,6 +166,15 @@ function Buildings() {
             <ThingField {...own} kind="choice" field="use" label="Use" />
             {building.use === "farm" ? <ThingField {...own} kind="yes-no" field="livestock" label="Livestock" /> : null}
             <ThingField {...own} kind="yes-no" field="metal_path_to_supply" label="Metal path between" />
+            <ThingField {...own} kind="choice" field="water_piping" label="Metal water pipe" />
+            <ThingField {...own} kind="choice" field="gas_piping" label="Metal gas pipe" />
+            <ThingField
+              {...own}
+              kind="yes-no"
+              field="intersystem_terminal"
+              label="Bonding terminal"
+              hint="outside, for telephone, cable, antenna"
+            />
             <RemoveButton list="buildings" id={building.id} name={building.name || building.id} />
           </div>
         );

@@ -19,6 +19,7 @@ from nelvor.model.vocabulary import (
     Leg,
     LoadMethod,
     Numbering,
+    PipingBond,
     Placement,
     ServiceMarking,
     System,
@@ -32,6 +33,9 @@ class Building(Thing):
     use: BuildingUse | None = None
     livestock: bool | None = None
     metal_path_to_supply: bool | None = None
+    water_piping: PipingBond | None = None
+    gas_piping: PipingBond | None = None
+    intersystem_terminal: bool | None = None
 
 
 class DwellingUnit(Thing):
