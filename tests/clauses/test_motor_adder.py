@@ -43,6 +43,27 @@ class MotorAdder(unittest.TestCase):
         found = self.legs((2400, "L1-L2", 3))
         self.assertEqual(found["L1"], (30, 30 + Fraction(10, 4)))
 
+    def test_an_appliance_that_is_a_motor_takes_part(self):
+        """A disposer of 960 VA at 120 V: 8 A on L1, a quarter of it more where it is told that a motor drives it."""
+        builder = JobBuilder()
+        builder.service()
+        disposer = builder.add(
+            "loads",
+            "disposer",
+            enclosure_id="service",
+            name="Disposer",
+            category="fastened_appliance",
+            unit="VA",
+            amount=960.0,
+            volts=120.0,
+            connection="L1-N",
+        )
+        builder.add("dwelling_units", "unit", name="Unit")
+        disposer["dwelling_unit_id"] = "unit"
+        for driven, amperes in ((False, 8), (True, 10)):
+            disposer["motor_driven"] = driven
+            self.assertEqual(report_of(builder.job).levels["service"].legs[0].with_motor.number, amperes)
+
     def test_motors_spread_over_the_legs_draw_their_whole_current_each(self):
         """Two of 1200 VA at 120 V lie as 10 A on each leg; each of them draws 10 A on its own, a quarter is 2.5 A."""
         found = self.legs((1200, None, 2))

@@ -70,6 +70,7 @@ def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
             pair[0].apart,
             pair[0].building,
             pair[0].without_diversity,
+            pair[0].motor_driven,
         ),
     )
 

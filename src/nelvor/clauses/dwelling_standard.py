@@ -12,7 +12,6 @@ from nelvor.clauses.load_kind import LoadKind
 from nelvor.working import Figure, Recorder, shown
 
 AT_NAMEPLATE = ("motor", "kitchen", "lighting", "receptacles", "sign", "show_window", "track_lighting", "other")
-MOTOR_DRIVEN = frozenset({"motor", "cooling", "heat_pump"})
 
 
 def demand_lines(kinds: Kinds, recorder: Recorder, three_phase: bool = False) -> list[DemandLine]:
@@ -122,7 +121,11 @@ def _fastened(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
         small = [pair for pair in chosen if pair[0].each < Fraction(least_va.value)]
         if small:
             demand = recorder.add("with the smaller ones whole", demand, sum_of(recorder, "Smaller appliances", small))
-    return DemandLine("Fastened appliances", connected, demand, weights(chosen))
+    return DemandLine("Fastened appliances", connected, demand, weights(chosen), motor=_any_motor(chosen))
+
+
+def _any_motor(chosen: list[tuple[LoadKind, int]]) -> bool:
+    return any(kind.is_motor for kind, _ in chosen)
 
 
 def vehicle_line(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
@@ -150,4 +153,4 @@ def nameplate_line(kinds: Kinds, recorder: Recorder, category: str) -> DemandLin
     if not chosen:
         return None
     connected = sum_of(recorder, CATEGORY_LABELS[category], chosen)
-    return DemandLine(CATEGORY_LABELS[category], connected, connected, weights(chosen), motor=category in MOTOR_DRIVEN)
+    return DemandLine(CATEGORY_LABELS[category], connected, connected, weights(chosen), motor=_any_motor(chosen))

@@ -7,7 +7,7 @@ from dataclasses import replace
 from fractions import Fraction
 
 from nelvor.clauses.demand import DemandLine, Kinds, of_category
-from nelvor.clauses.dwelling_standard import MOTOR_DRIVEN
+from nelvor.clauses.load_kind import MOTOR_DRIVEN
 from nelvor.clauses.other_loads import connected_lines
 from nelvor.working import Figure, Recorder
 

@@ -20,6 +20,7 @@ MOTOR_COLUMNS = {115: "a115", 120: "a115", 200: "a200", 208: "a208", 230: "a230"
 NEUTRAL_BY_CUSTOM = frozenset({"range", "dryer"})
 COUNTED_UNITS = {"lighting_area": "ft2", "small_appliance": "circuits", "laundry": "circuits"}
 OF_ONE_CATEGORY = {"outlets": ("receptacles",), "ft": ("show_window", "track_lighting")}
+MOTOR_DRIVEN = frozenset({"motor", "cooling", "heat_pump"})
 ALWAYS_CONTINUOUS = frozenset({"vehicle_charging", "sign"})
 WATTS_PER_HORSEPOWER = 746
 NEAR = Fraction(1, 10)
@@ -39,6 +40,7 @@ class LoadKind:
     ``locked_out`` marks supplementary heat that cannot run together with its heat pump; ``managed`` a
     charger whose amount is the limit of a listed load-management system. Kinds with the same ``apart``
     cannot run at once. ``building`` and ``without_diversity`` matter to the farm rules alone.
+    ``motor_driven`` marks appliances that are motors besides.
     """
 
     category: str
@@ -52,6 +54,12 @@ class LoadKind:
     apart: str = ""
     building: str = ""
     without_diversity: bool = False
+    motor_driven: bool = False
+
+    @property
+    def is_motor(self) -> bool:
+        """Whether it takes part where the largest motor is looked for."""
+        return self.motor_driven or self.category in MOTOR_DRIVEN
 
 
 Tally = Counter[tuple[str, LoadKind]]
@@ -87,6 +95,7 @@ def kind_of(
         load.locked_out,
         load.load_managed and load.category == "vehicle_charging",
         f"{load.enclosure_id} {load.runs_apart}" if load.runs_apart else "",
+        motor_driven=load.motor_driven,
     )
 
 

@@ -6,7 +6,6 @@ from collections.abc import Iterable
 from fractions import Fraction
 
 from nelvor.clauses.demand import DemandLine
-from nelvor.clauses.dwelling_standard import MOTOR_DRIVEN
 from nelvor.clauses.load_kind import EVEN_ON, LoadKind, Tally, amperes_per_va
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, legs_of
 from nelvor.working import Figure, Recorder
@@ -18,7 +17,7 @@ def motor_adder(tally: Tally, lines: Iterable[DemandLine], system: str, recorder
     Several motors count once at a level, but not the same one on every conductor: each has the largest of its own.
     """
     counted = {kind for line in lines if line.motor for kind, _ in line.kinds}
-    motors = [kind for _, kind in tally if kind.category in MOTOR_DRIVEN and kind in counted and kind.each > 0]
+    motors = [kind for _, kind in tally if kind.is_motor and kind in counted and kind.each > 0]
     if not motors:
         return {}
     extra = recorder.parameter("largest_motor_extra", "Added for the largest motor")

@@ -32,13 +32,16 @@ COLUMNS = (
     "occupancy",
     "locked_out",
     "load_managed",
+    "motor_driven",
     "runs_apart",
     "without_diversity",
     "state",
 )
 NUMBERS = frozenset({"amount", "volts"})
 WHOLE_NUMBERS = frozenset({"quantity"})
-YES_NO = frozenset({"three_phase", "continuous", "neutral_used", "locked_out", "load_managed", "without_diversity"})
+YES_NO = frozenset(
+    {"three_phase", "continuous", "neutral_used", "locked_out", "load_managed", "motor_driven", "without_diversity"}
+)
 NAMED = {"panel": ("enclosure_id", "enclosures"), "dwelling_unit": ("dwelling_unit_id", "dwelling_units")}
 WORDS = {"yes": True, "true": True, "1": True, "x": True, "no": False, "false": False, "0": False}
 MOST_LINES = 10_000

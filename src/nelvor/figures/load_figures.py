@@ -52,6 +52,7 @@ class ApplianceInputs(Part):
     volts: float = quantity("Volts", "V", 240.0, gt=0, le=1000)
     locked_out: bool = choice("Heat locked out from its heat pump", False)
     load_managed: bool = choice("Charging limited by listed load management", False)
+    motor_driven: bool = choice("Appliance driven by a motor", False)
 
 
 class DwellingInputs(Inputs):
@@ -77,6 +78,7 @@ def _appliance(number: int, unit: str | None, item: ApplianceInputs) -> Load:
         volts=item.volts,
         locked_out=item.locked_out,
         load_managed=item.load_managed,
+        motor_driven=item.motor_driven,
     )
 
 

@@ -102,6 +102,17 @@ export function LoadRow({ load }: { load: Load }) {
                 managed limit
               </label>
             ) : null}
+            {load.category === "fastened_appliance" ? (
+              <label className="block whitespace-nowrap">
+                <input
+                  type="checkbox"
+                  disabled={!mayWrite}
+                  checked={load.motor_driven}
+                  onChange={(event) => set("motor_driven", event.target.checked)}
+                />{" "}
+                motor-driven
+              </label>
+            ) : null}
             {load.category === "supplementary_heat" ? (
               <label className="block whitespace-nowrap">
                 <input
