@@ -8,7 +8,7 @@ from math import cos, pi, sin
 from playwright.sync_api import Page
 
 from nelvor.demo import demo_job
-from tests.support.browser import WithBrowser
+from tests.support.browser import WithBrowser, act
 from tools.layout import ROOT
 
 FOLDER = ROOT / "docs" / "screenshots"
@@ -51,9 +51,13 @@ class Pictures(WithBrowser):
         self.keep(page, "run-sheet")
         page.locator("[data-place=barn-panel]").click()
         for stage in ("Loads", "Bonds", "Packet"):
-            page.get_by_role("button", name=stage, exact=True).click()
+            page.get_by_role("tab", name=stage).click()
             self.settled(page)
             self.keep(page, stage.lower())
+        act(page, "More", "Changes")
+        page.get_by_text("Set Barn panel").wait_for()
+        self.keep(page, "order-of-work")
+        page.get_by_role("button", name="Close").click()
         page.get_by_role("tab", name="Path").click()
         page.locator("[data-run=to-barn]").click()
         page.get_by_role("button", name="Compare lawful ways").click()
@@ -69,6 +73,9 @@ class Pictures(WithBrowser):
             bakery.get_by_role("button", name=rule).click()
         bakery.get_by_label("Written in").first.fill("Borough memo 12")
         self.keep(bakery, "local-rules")
+        bakery.goto(self.server.url)
+        bakery.get_by_role("radio", name="House and detached garage").click()
+        self.keep(bakery, "jobs")
         page = self.open(self.demo(), "loads")
         self.record(page)
         page.goto(f"{self.server.url}/figures/tap")

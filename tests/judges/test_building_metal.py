@@ -29,7 +29,7 @@ class BuildingMetal(unittest.TestCase):
         self.assertEqual(sorted(codes), sorted(FIELDS))
 
     def test_what_is_bonded_or_not_there_is_no_finding(self):
-        job = house(water_piping="bonded", gas_piping="none", intersystem_terminal=True)
+        job = house(water_piping="bonded", gas_piping="absent", intersystem_terminal=True)
         self.assertEqual(self.outcomes(job), [None] * 3)
 
     def test_what_is_not_bonded_is_mended(self):

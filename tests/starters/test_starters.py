@@ -65,7 +65,7 @@ class Starters(unittest.TestCase):
             load = {"id": f"at-{enclosure_id}", "enclosure_id": enclosure_id, "name": "Heat", "category": "other"}
             job["loads"].append({**load, "unit": "A", "amount": amperes, "volts": 240.0})
         for building in job["buildings"]:
-            building.update(water_piping="bonded", gas_piping="none")
+            building.update(water_piping="bonded", gas_piping="absent")
         report = check(started("house_and_garage", "New", "2023").model_validate(job))
         self.assertEqual([item.text for item in report.findings], [])
         self.assertEqual(report.runs["to-garage-panel"].size("hots"), "4")

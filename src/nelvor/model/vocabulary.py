@@ -93,7 +93,7 @@ RuleSet = Literal["us"]
 DeviceRole = Literal["main", "feeder", "branch", "source"]
 DeviceKind = Literal["breaker", "fuses", "switch"]
 BondKind = Literal["screw", "strap", "wire", "factory", "tied_bars", "branch_neutral", "branch_ground", "relay"]
-PipingBond = Literal["none", "bonded", "not_bonded"]
+PipingBond = Literal["absent", "bonded", "not_bonded"]
 BuildingUse = Literal["dwelling", "farm", "commercial", "other"]
 LoadCategory = Literal[
     "lighting_area",

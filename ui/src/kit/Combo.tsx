@@ -1,5 +1,5 @@
 /** One of a long list, found by typing a part of its words. */
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
+import { Combobox, ComboboxButton, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { useState } from "react";
 
 export interface Option {
@@ -43,15 +43,20 @@ export function Combo({ id, label, value, options, empty, disabled, onChange }: 
       }}
       onClose={() => setTyped("")}
     >
-      <ComboboxInput
-        id={id}
-        aria-label={label}
-        className={BOX}
-        autoComplete="off"
-        displayValue={(chosen: string) => all.find((item) => String(item.value) === chosen)?.label ?? chosen}
-        onFocus={(event) => event.target.select()}
-        onChange={(event) => setTyped(event.target.value)}
-      />
+      <span className="relative block min-w-0">
+        <ComboboxInput
+          id={id}
+          aria-label={label}
+          className={`${BOX} pr-6`}
+          autoComplete="off"
+          displayValue={(chosen: string) => all.find((item) => String(item.value) === chosen)?.label ?? chosen}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+        <ComboboxButton aria-hidden className="absolute inset-y-0 right-0 px-1.5 text-soft">
+          ▾
+        </ComboboxButton>
+      </span>
       <ComboboxOptions
         anchor={{ to: "bottom start", gap: 2, padding: 8 }}
         className="z-30 max-h-72! min-w-(--input-width) rounded-sm border border-rule bg-sheet py-1 shadow-lg empty:invisible"

@@ -182,7 +182,13 @@ function DropTrack({ report, layout, limitPercent }: { report: Report; layout: L
       while (taken.some((other) => Math.abs(other.x - x) < 44 && Math.abs(other.y - labelY) < 12)) labelY += 12;
       if (Math.abs(labelY - 6 - limitY) < 8 && x < 90) labelY += 12;
       taken.push({ x, y: labelY });
-      return [{ id, x, y: labelY, dotY, text: `${percent.toFixed(1)} %`, over: percent > limitPercent }];
+      return [{ id, x, y: labelY, dotY, text: `${beside(percent, limitPercent)} %`, over: percent > limitPercent }];
     });
   }
+}
+
+/** A drop to a tenth, and closer where that would hide on which side of the limit it lies. */
+function beside(percent: number, limit: number): string {
+  const text = percent.toFixed(1);
+  return Number(text) === limit && percent !== limit ? percent.toFixed(2) : text;
 }
