@@ -48,6 +48,15 @@ class Focus(WithBrowser):
         page.keyboard.press("Enter")
         expect(page.get_by_role("heading", name="From existing to proposed")).to_be_visible()
 
+    def test_each_count_opens_its_list_also_what_holds(self):
+        page = self.open(self.demo())
+        for outcome, words in (("must_fix", "Neutral is bonded again"), ("holds", "125 A bus behind 125 A")):
+            page.locator(f"[data-count={outcome}]").get_by_role("button").first.click()
+            panel = page.locator(f"[data-count={outcome}] >> css=button").first
+            expect(panel).to_have_attribute("aria-expanded", "true")
+            expect(page.get_by_text(words).last).to_be_visible()
+            page.keyboard.press("Escape")
+
     def test_stages_are_tabs_that_arrows_walk(self):
         page = self.open(self.demo())
         page.get_by_role("tab", name="Path").focus()

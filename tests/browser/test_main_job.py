@@ -143,6 +143,8 @@ class OnTheDemo(WithBrowser):
         page.get_by_role("button", name="Proposed", exact=True).click()
         expect(page.locator("[data-run=to-house]")).to_contain_text("100.5 ft")
         act(page, "More", "Changes")
+        expect(page.get_by_role("dialog")).to_contain_text("Disconnect to house: 100.5 ft long instead of 60 ft.")
+        page.get_by_role("tab", name="Thing by thing").click()
         expect(page.get_by_role("dialog")).to_contain_text("length ft: 60 → 100.5")
 
     def test_bad_values_keep_the_text_with_reason_and_remedy_and_save_the_rest(self):

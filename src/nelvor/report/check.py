@@ -43,7 +43,8 @@ class Signature:
 
 @dataclass(frozen=True)
 class Report:
-    """Everything worked out for a document in one state. ``findings`` are in order of severity, then walking order."""
+    """Everything worked out for a document in one state. ``findings`` are in order of severity, then walking order;
+    ``held`` are the checks that hold."""
 
     signature: Signature
     state: State
@@ -52,7 +53,7 @@ class Report:
     checking: Checking
     places: list[Place]
     findings: list[Verdict]
-    holding: int
+    held: tuple[Verdict, ...]
 
     def of(self, kind: str) -> Mapping[str, Answer]:
         """Return the answers of one kind, by the ids of their things."""
@@ -101,7 +102,7 @@ class Report:
     def count(self, outcome: str) -> int:
         """Return how many checks ended this way."""
         if outcome == "holds":
-            return self.holding
+            return len(self.held)
         return sum(finding.outcome == outcome for finding in self.findings)
 
 
@@ -136,8 +137,8 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *not_computed(site, rules),
     ]
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
-    holding = sum(verdict.outcome == "holds" for verdict in verdicts)
-    return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), holding)
+    held = tuple(verdict for verdict in verdicts if verdict.outcome == "holds")
+    return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), held)
 
 
 def _in_order(site: Site, verdicts: list[Verdict]) -> list[Verdict]:

@@ -9,7 +9,8 @@ from nelvor.judges.level_loads import LoadUnknown
 from nelvor.report.check import Report
 from nelvor.report.wire import Wire
 from nelvor.topology.names import name_of
-from nelvor.working import Figure, shown
+from nelvor.working import Figure
+from nelvor.working.number import read
 
 
 class SideOut(Wire):
@@ -69,7 +70,7 @@ def _row(enclosure_id: str, existing: Report, proposed: Report) -> LevelRowOut:
         if before is not None:
             va, amperes = va - before.demand_va.number, amperes - before.worst.actual.number
         if before is not None or enclosure_id not in existing.site.enclosures:
-            more_va, more_a = _signed(va), _signed(amperes)
+            more_va, more_a = _signed(va, "VA"), _signed(amperes, "A")
     return LevelRowOut(
         id=enclosure_id,
         name=name_of(home.site, enclosure_id),
@@ -88,7 +89,7 @@ def _quantities(before: LevelLoad | None, after: LevelLoad | None) -> list[Quant
     found = []
     for name in dict.fromkeys([*sides[1], *sides[0]]):
         then, now = (side.get(name) for side in sides)
-        more = _signed(now.number - then.number) if then and now else ""
+        more = _signed(now.number - then.number, now.unit) if then and now else ""
         figure = now or then
         assert figure is not None  # the name is of one of the two sides
         found.append(
@@ -113,8 +114,9 @@ def _level(report: Report, enclosure_id: str) -> LevelLoad | None:
     return level if isinstance(level, LevelLoad) else None
 
 
-def _signed(value: Fraction) -> str:
-    return f"+{shown(value)}" if value > 0 else shown(value).replace("-", "−")
+def _signed(value: Fraction, unit: str) -> str:
+    text = read(value, unit)
+    return f"+{text}" if value > 0 else text.replace("-", "−")
 
 
 def _side(report: Report, enclosure_id: str) -> SideOut | None:

@@ -366,6 +366,7 @@ COMING_AND_GOING: dict[str, Callable[[_Work, Site, Any, bool], None]] = {
 
 FIELD_WORDS = {
     ("devices", "rating_a"): "{name}: replace {before} A by {after} A.",
+    ("runs", "length_ft"): "{name}: {after} ft long instead of {before} ft.",
     ("runs", "hot_size"): "{name}: hot conductors {before} → {after}.",
     ("runs", "neutral_size"): "{name}: neutral {before} → {after}.",
     ("runs", "ground_size"): "{name}: grounding conductor {before} → {after}.",

@@ -225,6 +225,19 @@ class CountsOut(Wire):
     holds: int
 
 
+class HeldOut(Wire):
+    """A check that holds."""
+
+    id: str
+    name: str
+    text: str
+    section: str
+
+
+class HeldList(Wire):
+    held: list[HeldOut]
+
+
 class ReportOut(Wire):
     signature: SignatureOut
     state: Literal["existing", "proposed"]
@@ -323,6 +336,16 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
         walking_order=report.site.walking_order,
         answers=[answer for subject in SUBJECTS if not subject.shown_apart for answer in _plain(report, subject)],
         workings=_workings(report, open_workings),
+    )
+
+
+def held_out(report: Report) -> HeldList:
+    """Return the checks that hold, for who looks at them."""
+    return HeldList(
+        held=[
+            HeldOut(id=item.id, name=thing_words(report, item.id), text=item.text, section=item.section)
+            for item in report.held
+        ]
     )
 
 

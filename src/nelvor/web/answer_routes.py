@@ -15,7 +15,7 @@ from nelvor.report.comparison import ComparisonOut, compare_run
 from nelvor.report.edition_change import EditionChangeOut, edition_change
 from nelvor.report.levels import LevelTableOut, level_table
 from nelvor.report.order_of_work import OrderOfWork, order_of_work
-from nelvor.report.wire import ReportOut, WorkingOut, report_out, working_out
+from nelvor.report.wire import HeldList, ReportOut, WorkingOut, held_out, report_out, working_out
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.reports import reports
@@ -97,6 +97,12 @@ def list_figures() -> wire.FigureList:
 def work_out_figure(name: str, body: wire.FigureBody) -> FigureAnswer:
     """Work out one quick figure."""
     return work_out(name, body.inputs)
+
+
+@api.route("POST", "/held", body=wire.StateBody, answer=HeldList)
+def read_held(body: wire.StateBody) -> HeldList:
+    """List the checks that hold in one state of a document."""
+    return held_out(reports.of(body.document, body.state))
 
 
 @api.route("POST", "/order-of-work", body=wire.DocumentBody, answer=OrderOfWork)

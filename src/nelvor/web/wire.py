@@ -172,6 +172,10 @@ class DocumentBody(Body):
     document: dict[str, Any]
 
 
+class StateBody(DocumentBody):
+    state: State = "proposed"
+
+
 FigureKey = Annotated[str, Field(max_length=300)]
 ThingId = Annotated[str, Field(max_length=40)]
 

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from fractions import Fraction
 from functools import lru_cache
+from math import floor
 
 BEYOND_READING = 10**15
 PLACES = {"VA": 0, "A": 1, "%": 1}
 MOST_PLACES = 9
 NEAR = Fraction(1, 100)
+HALF = Fraction(1, 2)
 
 
 def exact(value: float | int | str | Fraction) -> Fraction:
@@ -31,7 +33,7 @@ def read(value: Fraction, unit: str) -> str:
     if places is None or value.denominator == 1 or abs(value) >= BEYOND_READING:
         return shown(value)
     while True:
-        rounded = round(value, places)
+        rounded = Fraction(floor(value * 10**places + HALF), 10**places)
         if rounded.denominator != 1 or rounded == value or places >= MOST_PLACES:
             text = f"{float(rounded):.{places}f}"
             return text.rstrip("0").rstrip(".") if "." in text else text

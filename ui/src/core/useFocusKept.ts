@@ -17,8 +17,9 @@ function focusables(region: Element): HTMLElement[] {
 export function useFocusKept(): void {
   useEffect(() => {
     let held: Held | null = null;
-    const note = (event: FocusEvent) => {
-      const element = event.target as Element;
+    let byKeys = false;
+    const note = (element: Element | null) => {
+      if (!byKeys || !element || element === document.body) return;
       if (element.closest("[role=dialog], [role=menu], [role=listbox]")) return;
       const region = element.closest(REGION) ?? document.body;
       held = { element, region, index: focusables(region).indexOf(element as HTMLElement) };
@@ -31,18 +32,26 @@ export function useFocusKept(): void {
       held = null;
       next?.focus();
     };
-    const leave = () => {
-      // A press on the empty page puts the focus down on purpose.
+    const focused = (event: FocusEvent) => note(event.target as Element);
+    const pressed = () => {
+      byKeys = true;
+      note(document.activeElement);
+    };
+    const pointed = () => {
+      // Who points with a finger or a mouse is not led on by the focus.
+      byKeys = false;
       held = null;
     };
     const watch = new MutationObserver(mend);
     watch.observe(document.body, { childList: true, subtree: true });
-    document.addEventListener("focusin", note);
-    document.addEventListener("pointerdown", leave);
+    document.addEventListener("focusin", focused);
+    document.addEventListener("keydown", pressed, true);
+    document.addEventListener("pointerdown", pointed);
     return () => {
       watch.disconnect();
-      document.removeEventListener("focusin", note);
-      document.removeEventListener("pointerdown", leave);
+      document.removeEventListener("focusin", focused);
+      document.removeEventListener("keydown", pressed, true);
+      document.removeEventListener("pointerdown", pointed);
     };
   }, []);
 }

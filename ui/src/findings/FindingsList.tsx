@@ -15,7 +15,7 @@ export function FindingsList({ onLeave }: { onLeave: () => void }) {
   return (
     <section
       aria-label="Findings"
-      className="relative min-h-0 overflow-y-auto border-r border-rule bg-sheet px-2 py-2 max-lg:order-last max-lg:overflow-visible max-lg:border-t max-lg:border-r-0"
+      className="relative min-h-0 overflow-y-auto border-r border-rule bg-sheet px-2 py-2 max-lg:max-h-[38vh] max-lg:border-r-0 max-lg:border-b"
     >
       {report?.findings.length === 0 ? (
         <p className="p-2 text-soft">

@@ -1,10 +1,9 @@
 import { Tab, TabList } from "@headlessui/react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { Glyph } from "../kit/Glyph";
 import { Menu } from "../kit/Menu";
-import { OUTCOMES, OUTCOME_WORDS } from "../core/words";
 import { useWork } from "../core/context";
+import { Counts } from "./Counts";
 import type { Saving } from "../core/useSaving";
 import { STAGES } from "../stages/registry";
 
@@ -13,6 +12,8 @@ export type WindowName = "keys" | "changes" | "revisions";
 interface HeaderProps {
   saving: Saving;
   onJobSheet: () => void;
+  /** Go where what was chosen is shown. */
+  onLeave: () => void;
   onWindow: (name: WindowName) => void;
   then: JobThen | null;
 }
@@ -21,7 +22,7 @@ type JobThen = NonNullable<Schemas["JobOut"]["then"]>;
 export function Header(props: HeaderProps) {
   return (
     <header>
-      <TitleBar saving={props.saving} then={props.then} />
+      <TitleBar saving={props.saving} then={props.then} onLeave={props.onLeave} />
       <div className="flex items-center gap-x-4 border-b border-rule bg-sheet px-3 max-sm:gap-x-1 max-sm:px-1">
         <TabList aria-label="Stages" className="flex">
           {STAGES.map((item, at) => (
@@ -77,8 +78,8 @@ function Acts({ onWindow, onJobSheet }: HeaderProps) {
   );
 }
 
-function TitleBar({ saving, then }: { saving: Saving; then: JobThen | null }) {
-  const { document, site, report, fault } = useWork("document", "site", "report", "fault");
+function TitleBar({ saving, then, onLeave }: { saving: Saving; then: JobThen | null; onLeave: () => void }) {
+  const { document, site, fault } = useWork("document", "site", "fault");
   const amendments = site.amendments?.length ?? 0;
   return (
     <div className="flex flex-wrap items-center gap-x-4 bg-[var(--band)] px-3 py-1.5 text-[var(--band-ink)] max-sm:gap-x-2 max-sm:px-2">
@@ -93,7 +94,7 @@ function TitleBar({ saving, then }: { saving: Saving; then: JobThen | null }) {
         {amendments ? ` · ${amendments} local amendment${amendments > 1 ? "s" : ""}` : ""}
       </span>
       {then ? <ThenAndNow then={then} /> : null}
-      <Counts report={report} />
+      <Counts onLeave={onLeave} />
       <SavingWords saving={saving} fault={fault} />
     </div>
   );
@@ -106,23 +107,6 @@ function ThenAndNow({ then }: { then: JobThen }) {
     <span className="narrow opacity-80 max-sm:hidden">
       saved with rulebook {signature.rulebook}: {counts.must_fix} must fix then
     </span>
-  );
-}
-
-function Counts({ report }: { report: Schemas["ReportOut"] | null }) {
-  if (!report) return <span className="ml-auto narrow">working…</span>;
-  return (
-    <ul className="ml-auto flex gap-3 max-sm:gap-1.5" aria-label="Verdicts">
-      {OUTCOMES.map((outcome) => (
-        <li key={outcome} className="flex items-center gap-1 whitespace-nowrap" data-count={outcome}>
-          <span className="rounded-full bg-[var(--sheet)] p-0.5 leading-none">
-            <Glyph outcome={outcome} />
-          </span>
-          <strong>{report.counts[outcome]}</strong>
-          <span className="max-sm:sr-only">{OUTCOME_WORDS[outcome]}</span>
-        </li>
-      ))}
-    </ul>
   );
 }
 

@@ -76,7 +76,13 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
         className="flex h-full flex-col max-lg:h-auto"
         data-fresh={fresh}
       >
-        <Header saving={savingState.saving} onJobSheet={toJob} onWindow={setWindow} then={job.then ?? null} />
+        <Header
+          saving={savingState.saving}
+          onJobSheet={toJob}
+          onLeave={toPath}
+          onWindow={setWindow}
+          then={job.then ?? null}
+        />
         <SavingNotes
           state={savingState}
           homeless={work.homeless}

@@ -58,6 +58,7 @@ export function Combo({ id, label, value, options, empty, disabled, onChange }: 
         </ComboboxButton>
       </span>
       <ComboboxOptions
+        modal={false}
         anchor={{ to: "bottom start", gap: 2, padding: 8 }}
         className="z-30 max-h-72! min-w-(--input-width) rounded-sm border border-rule bg-sheet py-1 shadow-lg empty:invisible"
       >
