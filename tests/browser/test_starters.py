@@ -30,6 +30,10 @@ class Starters(WithBrowser):
         choose(page.get_by_label("Add a load"), "vehicle")
         self.settled(page)
         expect(page.get_by_label("Calculated load")).to_contain_text("7680 VA")
+        page.get_by_role("button", name="The job", exact=True).click()
+        for label, choice in (("Metal water pipe", "bonded"), ("Metal gas pipe", "absent")):
+            for at in (0, 1):
+                sheet.get_by_label(label).nth(at).select_option(choice)
         expect(page.locator("[data-outcome=must_fix]")).to_have_count(0)
         expect(page.locator("[data-outcome=cannot_tell]")).to_have_count(0)
         self.saved(page)

@@ -111,6 +111,8 @@ def choose(field: Locator, text: str) -> None:
     """Find an entry of a long list by typing it, and take the first that fits."""
     field.click()
     field.fill(text)
+    expect(field.page.get_by_role("listbox").get_by_role("option").first).to_contain_text(text, ignore_case=True)
+    expect(field.page.get_by_role("listbox").get_by_role("option").first).to_have_attribute("data-focus", "")
     field.press("Enter")
 
 

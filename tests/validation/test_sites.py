@@ -33,7 +33,7 @@ class ReviewedSites(unittest.TestCase):
         subject, _, name = case["figure"].partition("/")
         kind, _, thing_id = subject.partition(":")
         figure = report.of(kind)[thing_id].figures[name]
-        value = figure.text if case["expect"] == figure.text else f"{figure.number:.9f}"
+        value = figure.text if case["expect"] == figure.text else f"{float(figure.number):.9f}"
         self.assertTrue(same(value, case["expect"]), f"{value}, by hand {case['expect']}: {case['working']}")
 
     def test_each_site_has_a_case_and_each_case_its_working(self):
