@@ -21,11 +21,11 @@ interface ComboProps {
   onChange: (value: string | number | null) => void;
 }
 
-/** The entries that hold what was typed; those that begin with it first. */
+/** The entries that hold what was typed; where it is the whole first word of some (a size), those alone. */
 function fitting(options: Option[], typed: string): Option[] {
-  const place = (option: Option) => option.label.toLowerCase().indexOf(typed);
-  const begins = options.filter((item) => place(item) === 0);
-  return [...begins, ...options.filter((item) => place(item) > 0)];
+  const words = (option: Option) => option.label.toLowerCase();
+  const exact = options.filter((item) => words(item).split(/[ ,]/)[0] === typed);
+  return exact.length > 0 ? exact : options.filter((item) => words(item).includes(typed));
 }
 
 export function Combo({ id, label, value, options, empty, disabled, onChange }: ComboProps) {
