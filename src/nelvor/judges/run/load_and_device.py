@@ -67,6 +67,13 @@ def solve_load(case: RunCase) -> None:
     case.figures["design"] = case.recorder.carried(label, carried.design, carried.worked_out_in)
 
 
+def _no_source(case: RunCase, device: Device) -> None:
+    """The breaker of a source is no feeder of loads."""
+    if device.role == "source":
+        text = f"{device.name or device.id} is marked as the breaker of a source, and this run leads to a load."
+        case.judge.about("devices", device.id).cannot_tell("source_as_feeder", text, "load_side_interconnect", "role")
+
+
 def solve_device(case: RunCase) -> None:
     """Check the rating of the device, or choose the smallest standard one for all that it feeds."""
     if case.several_disconnects:
@@ -82,9 +89,7 @@ def solve_device(case: RunCase) -> None:
             case.to_carry = case.figures["device"]
         return
     device = case.protecting_device()
-    if device.role == "source":
-        text = f"{device.name or device.id} is marked as the breaker of a source, and this run leads to a load."
-        case.judge.about("devices", device.id).cannot_tell("source_as_feeder", text, "load_side_interconnect", "role")
+    _no_source(case, device)
     clause = DEVICE_CLAUSES.get(case.kind, "continuous_125_feeder_ocpd")
     if device.rating_a is None:
         case.figures["device"] = _not_below_floor(case, _chosen(case, _load_on(case, device)))
