@@ -3,7 +3,7 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nelvor.judges.service_zone import zones
+from nelvor.judges.zones import zones
 from nelvor.rulebook.rules import rulebook
 from nelvor.topology.joints import inside
 from nelvor.topology.site import Site

@@ -11,8 +11,8 @@ from nelvor.topology.names import name_of
 from nelvor.topology.network import METAL, Node
 from nelvor.topology.site import Site
 
-BONDED = frozenset({"bond", "supply_side"})
-TOLD_ALREADY = frozenset({"ground_missing", "ground_bar"})
+BONDED = frozenset({"bond", "supply_side", "derived_bond", "bond_in_source"})
+TOLD_ALREADY = frozenset({"ground_missing", "jumper_missing", "ground_bar"})
 
 
 def metal_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) -> list[Verdict]:

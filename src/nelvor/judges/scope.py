@@ -36,7 +36,10 @@ def not_computed(site: Site, rules: Rules) -> list[Verdict]:
 def _sources(site: Site) -> Iterator[Verdict]:
     for source in site.document.sources:
         if source.kind in FEEDING_KINDS:
-            text = f"{FEEDING_KINDS[source.kind]} are not computed yet ({source.name or source.id})."
+            name = source.name or source.id
+            text = (
+                f"Sizes and devices of {FEEDING_KINDS[source.kind].lower()} are not computed yet ({name}); bonds are."
+            )
             yield _cannot_tell("sources", source, text)
     for source in site.document.sources:
         if source.kind == "utility" and source.system not in COMPUTED_SYSTEMS:
@@ -48,7 +51,8 @@ def _sources(site: Site) -> Iterator[Verdict]:
 def _things(site: Site) -> Iterator[Verdict]:
     document = site.document
     for transfer in document.transfers:
-        yield _cannot_tell("transfers", transfer, "Transfer gear is not computed yet.")
+        text = "The rating of transfer gear against its load, and its signs, are not computed yet; bonds are."
+        yield _cannot_tell("transfers", transfer, text)
     for transformer in document.transformers:
         if transformer.isolating is False:
             text = "An autotransformer joins both its sides; it is not computed yet."

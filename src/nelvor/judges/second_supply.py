@@ -5,8 +5,8 @@ from __future__ import annotations
 from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Run
 from nelvor.rulebook.rules import Rules
-from nelvor.topology.feeds import INTERACTIVE
 from nelvor.topology.names import name_of, run_name
+from nelvor.topology.separation import kept_apart
 from nelvor.topology.site import Site
 
 
@@ -14,22 +14,12 @@ def supply_verdicts(site: Site, rules: Rules) -> list[Verdict]:
     """Return what is wrong with how the enclosures of a site are supplied."""
     found = []
     for enclosure_id, runs in site.runs_into.items():
-        supplies = [run for run in runs if site.feeds.rank[site.upstream_of(run)] != INTERACTIVE]
-        if len(supplies) > 1 and enclosure_id in site.enclosures and not _kept_apart(site, enclosure_id, supplies):
+        if enclosure_id in site.enclosures and not kept_apart(site, enclosure_id):
             found += _second_supply(site, rules, enclosure_id, len(runs))
     for run in site.drawn_runs:
         if run.id in site.feeds.in_loop:
             found += _loop(site, rules, run)
     return found
-
-
-def _kept_apart(site: Site, enclosure_id: str, supplies: list[Run]) -> bool:
-    """Transfer gear in the enclosure, or devices of which only one can be on at a time."""
-    if enclosure_id in site.transfer_enclosures:
-        return True
-    ends = {run.to_part for run in supplies}
-    pairs = {frozenset((item.device_a, item.device_b)) for item in site.document.interlocks}
-    return len(ends) > 1 and all(frozenset((one, other)) in pairs for one in ends for other in ends if one < other)
 
 
 def _second_supply(site: Site, rules: Rules, enclosure_id: str, count: int) -> list[Verdict]:

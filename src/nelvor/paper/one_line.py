@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from reportlab.graphics.shapes import Circle, Drawing, Line, Rect, String
 from reportlab.pdfbase.pdfmetrics import stringWidth
 
+from nelvor.judges.bonds.answer import BEHIND_A_BOND
 from nelvor.judges.run import RunAnswer
 from nelvor.paper.style import BOLD, GROUND, INK, NEUTRAL, REGULAR, SHADE, register_fonts
 from nelvor.report.check import Report
@@ -173,12 +174,16 @@ def _bond_text(report: Report, enclosure_id: str) -> str:
     """What is decided of neutral and ground; where what stands is otherwise, that it is still wrong."""
     bond = report.bonds[enclosure_id]
     if any(item.code == "bond" and item.outcome == "must_fix" for item in bond.verdicts):
-        return "N–G bond still in: take out" if bond.decision == "apart" else "N–G bond missing"
+        return "N–G bond still in: take out" if bond.decision in BEHIND_A_BOND else "N–G bond missing"
     words = {
         "bond": "N–G bonded here",
         "apart": "N and G apart",
         "supply_side": "supply side",
         "unknown": "N–G: cannot tell",
         "existing_three_wire": "old 3-wire, bonded",
+        "derived_bond": "N–G bonded here",
+        "bond_in_source": "N–G bonded inside",
+        "floating": "neutral floating",
+        "no_neutral": "no neutral",
     }
     return words[bond.decision]

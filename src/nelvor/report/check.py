@@ -10,6 +10,7 @@ from typing import cast
 from nelvor import ENGINE_VERSION
 from nelvor.judges.answer import Answer
 from nelvor.judges.bonds import BondAnswer
+from nelvor.judges.bonds.count import count_verdicts
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
 from nelvor.judges.level_loads import LevelLoads
@@ -136,6 +137,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *building_verdicts(site, rules, checking.bonds),
         *not_computed(site, rules),
     ]
+    verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
     held = tuple(verdict for verdict in verdicts if verdict.outcome == "holds")
     return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), held)

@@ -18,6 +18,10 @@ DECISION_WORDS = {
     "apart": "Keep apart",
     "supply_side": "Supply side, bonded to the neutral",
     "existing_three_wire": "Old three-wire feed, bond stays",
+    "derived_bond": "Bond here: a system of its own",
+    "bond_in_source": "Bond in the source",
+    "floating": "Floating: no bond in it",
+    "no_neutral": "No neutral",
     "unknown": "Cannot tell",
 }
 FOUND_WORDS = {"bonded": "joined", "apart": "apart", "unknown": "not known", "no_neutral": "no neutral bar"}

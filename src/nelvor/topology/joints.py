@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from nelvor.model.things import Bar, Bond
+from nelvor.topology.grounded import ordinary_neutral
 from nelvor.topology.site import Site
 
 Found = Literal["bonded", "apart", "unknown", "no_neutral"]
@@ -49,10 +50,10 @@ class Inside:
     doubtful: tuple[Joint, ...]
 
 
-def inside(site: Site, enclosure_id: str) -> Inside:
-    """Return how neutral and metal stand to each other inside an enclosure."""
+def inside(site: Site, enclosure_id: str, neutral: tuple[str, ...] | None = None) -> Inside:
+    """Return how a neutral and the metal stand to each other inside an enclosure; the ordinary neutral if none is told."""
     bars = site.bars_in.get(enclosure_id, [])
-    neutrals = [bar.id for bar in bars if bar.kind == "neutral"]
+    neutrals = list(ordinary_neutral(site, enclosure_id) if neutral is None else neutral)
     if not neutrals:
         return Inside("no_neutral", (), ())
     joints = _joints(site, enclosure_id, bars)

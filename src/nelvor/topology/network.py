@@ -1,8 +1,9 @@
 """The network of a site: what joins what, terminal by terminal and pole by pole. Built once from a resolved document.
 
 A node is a part, a pole of it (a leg, ``neutral``, ``ground``, ``metal`` or ``earth``) and a side where it has two.
-An edge is a conductor, a pole of a device or of transfer gear, a winding, a stretch of bus, a bond, a metal path, an
-electrode or a load; each names its thing. Nothing here says which edges are closed: that is a scenario's.
+An edge is a conductor, a pole of a device or of transfer gear, a winding, a stretch of bus, a bond, the tie between
+neutral bars of one box, the frame of a source in its box, a metal path, an electrode or a load; each names its thing.
+Nothing here says which edges are closed: that is a scenario's.
 """
 
 from __future__ import annotations
@@ -14,7 +15,7 @@ from functools import cached_property
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
-from nelvor.model.things import Device, Run
+from nelvor.model.things import Device, Run, Transformer
 from nelvor.model.voltages import LEGS
 from nelvor.topology.look_ups import LookUps
 
@@ -25,6 +26,8 @@ EdgeKind = Literal[
     "winding",
     "bus",
     "bond",
+    "neutral_tie",
+    "frame",
     "bar_on_metal",
     "metal_path",
     "raceway",
@@ -111,6 +114,8 @@ class _Builder:
         yield from self._inside_enclosures()
         yield from self._switches()
         yield from self._windings()
+        yield from self._neutral_ties()
+        yield from self._frames()
         yield from self._grounding()
         yield from self._loads()
 
@@ -190,6 +195,45 @@ class _Builder:
                 joined = Node(transfer.id, NEUTRAL)
                 yield Edge("switch", "throws", throw.id, self._bar(throw.neutral_part, NEUTRAL), joined)
 
+    def _neutral_ties(self) -> Iterator[Edge]:
+        """The neutrals of one box are one, but for those that gear switches and the two sides of a transformer."""
+        for enclosure_id in self.things.enclosures:
+            bars = [bar.id for bar in self.things.bars_in.get(enclosure_id, []) if bar.kind == "neutral"]
+            made, parted = self._one_neutral(enclosure_id, bars)
+            together = [Node(bar, NEUTRAL) for bar in bars if bar not in parted]
+            together += [Node(gear.id, NEUTRAL) for gear in self.things.transfers_in.get(enclosure_id, [])]
+            together.append(Node(enclosure_id, NEUTRAL))
+            for one, other in pairwise(together):
+                yield Edge("neutral_tie", "enclosures", enclosure_id, one, other, True)
+            for bar in parted:
+                if made is not False:
+                    yield Edge("neutral_tie", "enclosures", enclosure_id, Node(bar, NEUTRAL), together[0], made)
+
+    def _one_neutral(self, enclosure_id: str, bars: list[str]) -> tuple[bool | None, list[str]]:
+        """Whether bars that gear may part are one (None: not known), and which these are."""
+        gears = self.things.transfers_in.get(enclosure_id, [])
+        switched = [throw.neutral_part for gear in gears for throw in self.things.throws_of.get(gear.id, [])]
+        transformers = self.things.transformers_in.get(enclosure_id, [])
+        if any(item.isolating is not False for item in transformers):
+            return False, [bar for bar in bars if bar != secondary_bar(self.things, transformers[0])]
+        answers = [gear.switches_neutral for gear in gears if gear.lines_only is not True]
+        parted = [bar for bar in bars if bar in switched]
+        if any(answers):
+            return False, parted
+        return (None if None in answers else True), parted
+
+    def _frames(self) -> Iterator[Edge]:
+        """A source in a box has its frame on the metal of the box, and its neutral on the neutral of the box."""
+        for source in self.things.document.sources:
+            if source.enclosure_id not in self.things.enclosures:
+                continue
+            metal = Node(str(source.enclosure_id), METAL)
+            yield Edge("frame", "sources", source.id, Node(source.id, METAL), metal)
+            if source.output in (None, "with_neutral"):
+                bars = self.things.bars_in.get(str(source.enclosure_id), [])
+                bar = next((bar.id for bar in bars if bar.kind == "neutral"), str(source.enclosure_id))
+                yield Edge("frame", "sources", source.id, Node(source.id, NEUTRAL), Node(bar, NEUTRAL))
+
     def _terminal(self, part: str, pole: str) -> Node:
         """The inner side of a terminal of transfer gear or a transformer; runs end on the outer one."""
         device = self.things.devices.get(part)
@@ -253,6 +297,16 @@ class _Builder:
                 ends = [(Node(at, leg, side), neutral) for leg in legs if neutral is not None]
             for one, other in ends:
                 yield Edge("load", "loads", load.id, one, other)
+
+
+def secondary_bar(things: LookUps, transformer: Transformer) -> str | None:
+    """Return the neutral bar of a transformer's secondary: where the neutral of a run from it begins, or the first."""
+    bars = [bar.id for bar in things.bars_in.get(transformer.enclosure_id, []) if bar.kind == "neutral"]
+    for run in things.runs_from.get(transformer.enclosure_id, []):
+        for conductor in things.conductors_of.get(run.id, []):
+            if conductor.role == "neutral" and conductor.from_part in bars:
+                return conductor.from_part
+    return next(iter(bars), None)
 
 
 def _outer_side(device: Device) -> str:

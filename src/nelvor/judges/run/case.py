@@ -17,8 +17,8 @@ from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.level_loads import LevelLoads, LoadUnknown, methods_of
 from nelvor.judges.run.fit_out import FitOut
 from nelvor.judges.run.lays import Lay, lays_of
-from nelvor.judges.service_zone import PASSED_OVER, ahead_of_service, has_disconnect
 from nelvor.judges.verdict import Judge
+from nelvor.judges.zones.service import PASSED_OVER, ahead_of_service, has_disconnect
 from nelvor.model.things import Device, Run
 from nelvor.model.voltages import COMPUTED_SYSTEMS, LEGS, THREE_PHASE
 from nelvor.rulebook.rules import Rules

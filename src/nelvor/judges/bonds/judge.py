@@ -1,42 +1,26 @@
-"""For every enclosure: bond here, keep apart, or bonded on the supply side; what to fit or take out, and what is found."""
+"""For one enclosure: bond here, keep apart, or bonded on the supply side; what to fit or take out, and what is found."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Literal
 
 from nelvor.clauses import bonding_jumper, grounding_conductor
 from nelvor.errors import CannotCompute
-from nelvor.judges.answer import Answer, Subject
+from nelvor.judges.answer import Subject
+from nelvor.judges.bonds.answer import BondAnswer, Decision, NeutralDecision
+from nelvor.judges.bonds.mends import Mends
 from nelvor.judges.run import RunAnswer
-from nelvor.judges.service_zone import Zone, zones
-from nelvor.judges.verdict import Judge, Mend, adding, proposing, removing
-from nelvor.model.changes.ids import FreeIds
-from nelvor.model.changes.operations import Operation
-from nelvor.model.things import Bar, Bond, Conductor, Electrode, Run
+from nelvor.judges.verdict import Judge, Mend, adding, proposing
+from nelvor.judges.zones import Zone
+from nelvor.model.things import Bar, Conductor, Electrode, Run
 from nelvor.rulebook.rules import Rules
-from nelvor.topology.joints import Inside, inside
+from nelvor.topology.grounded import neutral_parts, ordinary_neutral
+from nelvor.topology.joints import Found, Inside, inside
 from nelvor.topology.names import name_of, thing_name
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder
 
-Decision = Literal["bond", "apart", "supply_side", "existing_three_wire", "unknown"]
 ONLY_AS_SERVICE = "only_suitable"
-
-
-@dataclass(frozen=True, kw_only=True)
-class BondAnswer(Answer):
-    """The decision for one neutral of one enclosure with its reason, what is found, and the figures that go with it."""
-
-    enclosure_id: str
-    neutral_part: str
-    decision: Decision
-    reason: str
-    section: str
-    found: str
-    parts: tuple[str, ...]
-    conductors: tuple[str, ...]
 
 
 class BondJudge:
@@ -53,8 +37,20 @@ class BondJudge:
         self.recorder = Recorder(rules)
         self.figures: dict[str, Figure] = {}
         self.gaps: dict[str, CannotCompute] = {}
-        self.inside: Inside = inside(site, enclosure_id)
+        self.neutral = ordinary_neutral(site, enclosure_id)
+        self.inside: Inside = inside(site, enclosure_id, self.neutral)
+        self.mends = Mends(site, self.enclosure, self.neutral)
+        self.found: Found = self._as_found()
         self.name = name_of(site, enclosure_id)
+
+    def _as_found(self) -> Found:
+        """What stands; within a source whose inner bond nobody drew, what its marking says."""
+        sources = [self.site.sources[part] for part in self.neutral if part in self.site.sources]
+        ends = {end for bond in self.site.bonds_in.get(self.enclosure.id, []) for end in (bond.part_a, bond.part_b)}
+        if self.inside.found != "apart" or not sources or ends & {*self.neutral}:
+            return self.inside.found
+        marked: dict[str | None, Found] = {"floating_neutral": "apart", "bonded_neutral": "bonded"}
+        return marked.get(sources[0].marking, "unknown")
 
     def answer(self) -> BondAnswer:
         """Return the decision with everything that follows from it."""
@@ -66,11 +62,19 @@ class BondJudge:
                 decision = self._supply_side()
             case "load":
                 decision = self._load_side()
+            case "derived" | "in_source":
+                decision = self._bond_of_derived_system()
+            case "floating":
+                decision = self._floating()
+            case "no_neutral":
+                decision = "no_neutral"
+            case "no_way_back":
+                decision = "unknown"
+                self.judge.must_fix("neutral_missing", self.zone.reason, self.zone.clause)
             case _:
                 decision = "unknown"
-                self.judge.cannot_tell("bond", self.zone.reason)
+                self.judge.cannot_tell("bond", self.zone.reason, self.zone.clause, self.zone.field)
         self._wrong_bars(decision)
-        neutral = self._bar("neutral")
         return BondAnswer(
             subject=Subject("bond", self.enclosure.id),
             figures=self.figures,
@@ -78,30 +82,52 @@ class BondJudge:
             verdicts=tuple(self.judge.verdicts),
             working=self.recorder,
             enclosure_id=self.enclosure.id,
-            neutral_part=neutral.id if neutral else "",
-            decision=decision,
-            reason=self.zone.reason,
-            section=self.rules.section(self.zone.clause),
-            found=self.inside.found,
+            neutrals=(self._ordinary(decision), *self._further()),
             parts=tuple(self._parts(decision)),
             conductors=tuple(self._conductors(decision)),
         )
 
-    # -- the three places ----------------------------------------------------------------------
+    def _ordinary(self, decision: Decision) -> NeutralDecision:
+        part = next(iter(self.neutral), "")
+        section = self.rules.section(self.zone.clause)
+        return NeutralDecision(part, decision, self.zone.reason, section, self.found)
+
+    def _further(self) -> list[NeutralDecision]:
+        """Neutrals that gear parts from the ordinary one: they stay apart, wherever the ordinary one is bonded."""
+        if len(self.neutral) == len(self.site.bars_in.get(self.enclosure.id, [])):
+            return []
+        reason = "Its bond is at the beginning of its own system, or ahead: past the switched pole it stays apart."
+        decisions = []
+        for part in neutral_parts(self.site, self.enclosure.id)[1:]:
+            within = inside(self.site, self.enclosure.id, part)
+            section = self.rules.section("derived_neutral_apart")
+            decisions.append(NeutralDecision(part[0], "apart", reason, section, within.found))
+            name = thing_name(self.site, part[0])
+            if within.found == "bonded":
+                mend = Mend(f"Take the bond of {name} out", tuple(self.mends.take_out(within.joining)))
+                text = f"{name} is bonded in {self.name}, past a pole that opens the neutral: then two bonds are live, or none."
+                self.judge.must_fix("other_neutral", text, "derived_neutral_apart", mend=mend)
+            elif within.found == "unknown":
+                text = f"Whether {name} is joined to the metal of {self.name} is not known."
+                self.judge.cannot_tell("other_neutral", text, "derived_neutral_apart")
+        return decisions
+
+    # -- the places of a service ---------------------------------------------------------------
 
     def _service(self) -> Decision:
         self._try_figure("main_bonding_jumper", self._jumper)
         self._switch_without_protection()
-        if self.inside.found == "bonded":
+        self._neutral_comes_along()
+        if self.found == "bonded":
             self.judge.holds("bond", f"Neutral and metal are joined by the {self._joined_by()}.", "main_bonding_jumper")
-        elif self.inside.found == "unknown":
+        elif self.found == "unknown":
             self._doubtful("main_bonding_jumper")
-        elif self.inside.found == "no_neutral":
+        elif self.found == "no_neutral":
             self.judge.must_fix(
                 "bond",
                 f"{self.name} is the service disconnect but has no neutral bar: the neutral must be brought to it and bonded.",
                 "neutral_brought_to_service",
-                mend=Mend("Fit a neutral bar with a bonding strap", self._new_bar_and_bond()),
+                mend=Mend("Fit a neutral bar with a bonding strap", self.mends.new_bar_and_bond()),
             )
         else:
             self.judge.must_fix(
@@ -109,7 +135,7 @@ class BondJudge:
                 f"{self.name} is the service disconnect but its neutral is not joined to the metal. A fault would "
                 "never trip a breaker. Fit the bonding screw or strap.",
                 "main_bonding_jumper",
-                mend=Mend("Fit the bond", tuple(self._make_bond())),
+                mend=Mend("Fit the bond", tuple(self.mends.make_bond())),
             )
         return "bond"
 
@@ -126,16 +152,16 @@ class BondJudge:
                     proposing("enclosures", self.enclosure, emergency_marking="service_disconnect"),
                 ),
             )
-        if self.inside.found == "bonded":
+        if self.found == "bonded":
             self.judge.holds(
                 "bond", "Bonded on the supply side, as is usual; this is no second bond.", "meter_neutral_supply_side"
             )
-        elif self.inside.found == "apart":
+        elif self.found == "apart":
             self.judge.must_fix(
                 "bond",
                 f"The metal of {self.name} is ahead of the service disconnect and nothing bonds it. Join it to the neutral.",
                 "supply_side_bonding",
-                mend=Mend("Bond it to the neutral", tuple(self._make_bond())),
+                mend=Mend("Bond it to the neutral", tuple(self.mends.make_bond())),
             )
         else:
             self.judge.cannot_tell(
@@ -163,19 +189,115 @@ class BondJudge:
             return self._without_ground(self.feeding)
         self._ground_bar()
         clause = self.zone.clause
-        if self.inside.found == "bonded":
+        if self.found == "bonded":
             self.judge.must_fix(
                 "bond",
-                f"Neutral is bonded again at {self.name} ({self._joined_by()}). The bond belongs at the service "
-                "disconnect alone; here neutral current would flow on grounding conductors and metal.",
+                f"Neutral is bonded again at {self.name} ({self._joined_by()}). {self._where_it_belongs()}; here neutral "
+                "current would flow on grounding conductors and metal.",
                 clause,
-                mend=Mend("Take the bond out", tuple(self._take_out())),
+                mend=Mend("Take the bond out", tuple(self.mends.take_out(self.inside.joining))),
             )
-        elif self.inside.found == "unknown":
+        elif self.found == "unknown":
             self._doubtful(clause)
         else:
             self.judge.holds("bond", "Neutral is kept apart from the metal.", clause)
         return "apart"
+
+    def _where_it_belongs(self) -> str:
+        of_service = self.zone.clause in ("building_neutral_apart", "load_side_neutral_ground")
+        return "The bond belongs at the service disconnect alone" if of_service else "The bond belongs elsewhere"
+
+    # -- systems of their own ------------------------------------------------------------------
+
+    def _bond_of_derived_system(self) -> Decision:
+        clause = self.zone.clause
+        self._try_figure("system_bonding_jumper", self._system_jumper)
+        if self.feeding is not None and self.zone.kind == "derived" and clause == "system_bonding_jumper":
+            self._jumper_to_the_beginning(self.feeding)
+        if self.found == "bonded":
+            self.judge.holds("bond", f"The system has its bond here ({self._joined_by()}).", clause)
+        elif self.found == "unknown":
+            self._doubtful(clause)
+        elif self.found == "no_neutral":
+            mend = Mend("Fit a neutral bar with a bonding strap", self.mends.new_bar_and_bond())
+            text = f"The system that begins at {self.name} has its bond here, but there is no neutral bar to bond."
+            self.judge.must_fix("bond", text, clause, mend=mend)
+        else:
+            mend = Mend("Fit the bond", tuple(self.mends.make_bond()))
+            text = (
+                f"The neutral of the system that begins at {self.name} is not joined to the metal. A fault would never "
+                "trip a breaker. Fit the system bonding jumper."
+            )
+            self.judge.must_fix("bond", text, clause, mend=mend)
+        if clause == "system_bonding_jumper":
+            self._electrode_of_system()
+        return "bond_in_source" if self.zone.kind == "in_source" else "derived_bond"
+
+    def _floating(self) -> Decision:
+        if self.found == "bonded":
+            fixed = any(joint.bond is not None and joint.bond.removable is False for joint in self.inside.joining)
+            operations = self.mends.take_out(self.inside.joining)
+            self.judge.must_fix(
+                "bond",
+                f"The neutral is bonded in {self.name} ({self._joined_by()}), and its system has a bond already: neutral "
+                "current would flow on grounding conductors. Open this bond as the maker allows and mark it, or use gear "
+                "that opens the neutral with the lines, or a set made floating.",
+                self.zone.clause,
+                mend=Mend("Open the bond in it", tuple(operations)) if operations and not fixed else None,
+            )
+        elif self.found == "unknown":
+            self._doubtful(self.zone.clause)
+        elif self.found == "apart":
+            self.judge.holds("bond", "Its own bond is out.", self.zone.clause)
+        return "apart" if self.site.transformers_in.get(self.enclosure.id) else "floating"
+
+    def _system_jumper(self) -> Figure:
+        """By the lines of the derived system: those that leave its beginning, or come to its first disconnect."""
+        leaving = [
+            run
+            for run in self.site.runs_from.get(self.enclosure.id, [])
+            if self.zone.kind == "in_source" or run.from_part in self.site.transformer_of_secondary
+        ]
+        arriving = [self.feeding] if self.feeding is not None and not leaving else []
+        for run in (*leaving, *arriving):
+            answer = self.answers.get(run.id)
+            hots, material = (answer.size("hots"), answer.material) if answer else (None, None)
+            if hots is not None and material is not None:
+                return bonding_jumper.supply_side_jumper(self.recorder, hots, run.sets, material, "copper")
+        raise CannotCompute("The size of the lines of this system is not known.", "Complete the run that leaves it.")
+
+    def _jumper_to_the_beginning(self, feeding: Run) -> None:
+        if self._has_ground(feeding) is False:
+            name = name_of(self.site, self.site.upstream_of(feeding))
+            text = f"No supply-side bonding jumper joins the metal of {name} to the bond at {self.name}."
+            mend = Mend("Add the jumper", tuple(self.mends.add_ground(feeding)))
+            self.judge.must_fix("jumper_missing", text, "supply_side_bonding_jumper", mend=mend)
+
+    def _electrode_of_system(self) -> None:
+        """The electrode conductor of a derived system begins at its bond (250.30(A)(5), outdoors 250.30(C))."""
+        outdoors = self.enclosure.placement == "outdoors"
+        clause = "outdoor_derived_system" if outdoors else "derived_electrode_conductor"
+        if self.site.electrodes_at.get(self.enclosure.id):
+            self.judge.holds("derived_electrode", "Its electrode conductor begins at the bond.", clause)
+            return
+        text = (
+            f"{self.name} is a system of its own: its electrode conductor begins at this bond and goes to "
+            f"{'an electrode at the source' if outdoors else 'the electrodes of the building'}. None is entered."
+        )
+        self.judge.cannot_tell("derived_electrode", text, clause)
+
+    def _neutral_comes_along(self) -> None:
+        """The neutral comes to every service disconnect, used or not: it is the way home of a fault."""
+        assert self.feeding is not None  # the zone of an enclosure without a feed is unknown
+        run, neutral = self.feeding, self.mends.bar("neutral")
+        if self.site.has_conductor(run, "neutral"):
+            return
+        self.judge.must_fix(
+            "neutral_missing",
+            f"The run to {self.name} brings no neutral: without it a fault finds no way back to the utility.",
+            "neutral_brought_to_service",
+            mend=Mend("Bring the neutral along", tuple(self.mends.add_neutral(run, neutral.id))) if neutral else None,
+        )
 
     # -- details of the service ----------------------------------------------------------------
 
@@ -244,6 +366,8 @@ class BondJudge:
         conditions = (
             self._old_three_wire_conditions(run) if first_of_building and run.standing == "existing" else {"": False}
         )
+        if self.zone.clause in ("derived_neutral_apart", "not_separately_derived"):
+            return self._without_path_to_source(run)
         if any(value is False for value in conditions.values()):
             failing = next(name for name, value in conditions.items() if value is False)
             because = f" The old three-wire feed cannot stay: {failing}." if failing else ""
@@ -252,7 +376,10 @@ class BondJudge:
                 f"The run to {self.name} has no grounding conductor.{because} Connect one first, then take the "
                 "neutral bond out here.",
                 "building_egc" if first_of_building else "egc_required_in_feeder",
-                mend=Mend("Add the grounding conductor, then part neutral and ground", tuple(self._convert(run))),
+                mend=Mend(
+                    "Add the grounding conductor, then part neutral and ground",
+                    tuple(self.mends.convert(run, self.inside.joining)),
+                ),
             )
             return "apart"
         unknown = [name for name, value in conditions.items() if value is None]
@@ -265,15 +392,15 @@ class BondJudge:
                 "complied_when_installed",
             )
             return "unknown"
-        if self.inside.found == "apart":
+        if self.found == "apart":
             self.judge.must_fix(
                 "bond",
                 f"The old three-wire run to {self.name} has the neutral as its only fault path, and the bond is "
                 "lifted. Restore it, or add a grounding conductor.",
                 "building_existing_3wire",
-                mend=Mend("Restore the bond", tuple(self._make_bond())),
+                mend=Mend("Restore the bond", tuple(self.mends.make_bond())),
             )
-        elif self.inside.found == "unknown":
+        elif self.found == "unknown":
             self._doubtful("building_existing_3wire")
         else:
             self.judge.advise(
@@ -283,6 +410,19 @@ class BondJudge:
                 "building_existing_3wire",
             )
         return "existing_three_wire"
+
+    def _without_path_to_source(self, run: Run) -> Decision:
+        """Behind the bond of a derived system: the path back is a grounding conductor, ahead of a device a jumper."""
+        unprotected = self.site.protection_ahead.get(run.id) is None
+        what = "supply-side bonding jumper" if unprotected else "grounding conductor"
+        operations = (*self.mends.add_ground(run), *self.mends.take_out(self.inside.joining))
+        self.judge.must_fix(
+            "jumper_missing" if unprotected else "ground_missing",
+            f"The run to {self.name} has no {what}: a fault to its metal would find no way back to the source.",
+            "supply_side_bonding_jumper" if unprotected else "egc_required_in_feeder",
+            mend=Mend(f"Add the {what}", operations),
+        )
+        return "apart"
 
     def _old_three_wire_conditions(self, run: Run) -> dict[str, bool | None]:
         building = self.site.buildings.get(self.enclosure.building_id or "")
@@ -295,32 +435,8 @@ class BondJudge:
             "no ground-fault protection stands ahead": None if fault_protection is None else not fault_protection,
         }
 
-    def _convert(self, run: Run) -> list[Operation]:
-        """Add the conductor first and part neutral and ground after it, never the other way round."""
-        ids, ground_bar = self.site.free_ids(), self._bar("ground")
-        operations: list[Operation] = []
-        target = ground_bar.id if ground_bar else self.enclosure.id
-        if ground_bar is None and self.enclosure.kind == "panel":
-            new_bar = self._new_ground_bar(ids)
-            operations.append(adding("bars", new_bar))
-            target = new_bar.id
-        upstream = self.site.upstream_of(run)
-        bars = self.site.bars_in.get(upstream, [])
-        start = next((bar.id for kind in ("ground", "neutral") for bar in bars if bar.kind == kind), upstream)
-        new_id = ids.take(f"{run.id}-g")
-        conductor = Conductor(id=new_id, run_id=run.id, role="ground", from_part=start, to_part=target)
-        operations.append(adding("conductors", conductor))
-        for electrode in self.site.electrodes_at.get(self.enclosure.id, []):
-            if self._on_neutral_bar(electrode):
-                operations += proposing("electrodes", electrode, connects_to=target)
-        return [*operations, *self._take_out()]
-
-    def _new_ground_bar(self, ids: FreeIds) -> Bar:
-        new_id = ids.take(f"{self.enclosure.id}-gbar")
-        return Bar(id=new_id, enclosure_id=self.enclosure.id, kind="ground", insulated=False)
-
     def _ground_bar(self) -> None:
-        standing = self._bar("ground")
+        standing = self.mends.bar("ground")
         if standing is not None and standing.insulated and not self._joined_to_metal(standing):
             self.judge.must_fix(
                 "ground_bar",
@@ -331,7 +447,7 @@ class BondJudge:
             )
         if self.enclosure.kind != "panel" or standing is not None:
             return
-        bar = self._new_ground_bar(self.site.free_ids())
+        bar = self.mends.new_ground_bar(self.site.free_ids())
         self.judge.must_fix(
             "ground_bar",
             f"{self.name} has no ground bar; grounding conductors may not land on its neutral bar.",
@@ -356,15 +472,11 @@ class BondJudge:
         for electrode in self.site.electrodes_at.get(self.enclosure.id, []):
             self._electrode_bar(electrode)
 
-    def _on_neutral_bar(self, electrode: Electrode) -> bool:
-        bar = self.site.bars.get(electrode.connects_to or "")
-        return bar is not None and bar.kind == "neutral"
-
     def _electrode_bar(self, electrode: Electrode) -> None:
         """Behind the service an electrode joins the ground bar: on the neutral's it would ground the neutral again."""
-        if not self._on_neutral_bar(electrode):
+        if not self.mends.on_neutral_bar(electrode):
             return
-        right = self._bar("ground")
+        right = self.mends.bar("ground")
         target = right.id if right else self.enclosure.id
         self.judge.must_fix(
             "electrode_bar",
@@ -378,7 +490,7 @@ class BondJudge:
         bar = self.site.bars.get(getattr(conductor, end))
         if bar is None or conductor.role not in ("neutral", "ground") or bar.kind == conductor.role:
             return
-        right = self._bar(conductor.role)
+        right = self.mends.bar(conductor.role)
         mend = (
             Mend(f"Move it to the {conductor.role} bar", proposing("conductors", conductor, **{end: right.id}))
             if right
@@ -393,61 +505,18 @@ class BondJudge:
 
     # -- parts ---------------------------------------------------------------------------------
 
-    def _bar(self, kind: str) -> Bar | None:
-        return next((bar for bar in self.site.bars_in.get(self.enclosure.id, []) if bar.kind == kind), None)
-
     def _joined_by(self) -> str:
         return ", ".join(joint.words for joint in self.inside.joining) or "metal itself"
 
     def _doubtful(self, clause: str) -> None:
-        what = ", ".join(joint.words for joint in self.inside.doubtful)
+        what = ", ".join(joint.words for joint in self.inside.doubtful) or "marking of the source"
         self.judge.cannot_tell(
             "bond", f"Whether neutral and metal are joined at {self.name} is not known: look at the {what}.", clause
         )
 
-    def _make_bond(self) -> list[Operation]:
-        """Make the bond that lies ready, or bring a new one."""
-        ready = [
-            bond
-            for bond in self.site.bonds_in.get(self.enclosure.id, [])
-            if bond.kind in ("screw", "strap", "wire", "factory")
-        ]
-        if ready:
-            return list(proposing("bonds", ready[0], made=True))
-        neutral = self._bar("neutral")
-        assert neutral is not None  # callers treat an enclosure without a neutral bar apart
-        return [adding("bonds", self._new_bond(neutral.id, self.site.free_ids()))]
-
-    def _new_bond(self, neutral_bar: str, ids: FreeIds) -> Bond:
-        return Bond(
-            id=ids.take(f"{self.enclosure.id}-bond"),
-            enclosure_id=self.enclosure.id,
-            kind="strap",
-            part_a=neutral_bar,
-            part_b=self.enclosure.id,
-            made=True,
-        )
-
-    def _new_bar_and_bond(self) -> tuple[Operation, ...]:
-        ids = self.site.free_ids()
-        new_id = ids.take(f"{self.enclosure.id}-nbar")
-        bar = Bar(id=new_id, enclosure_id=self.enclosure.id, kind="neutral", insulated=True)
-        return adding("bars", bar), adding("bonds", self._new_bond(bar.id, ids))
-
-    def _take_out(self) -> list[Operation]:
-        operations: list[Operation] = []
-        for joint in self.inside.joining:
-            if joint.bar is not None:
-                operations += proposing("bars", joint.bar, insulated=True)
-            elif joint.bond is not None and joint.bond.kind in ("branch_neutral", "branch_ground", "tied_bars", "wire"):
-                operations.append(removing("bonds", joint.bond))
-            elif joint.bond is not None:
-                operations += proposing("bonds", joint.bond, made=False)
-        return operations
-
     def _parts(self, decision: Decision) -> list[str]:
-        if decision == "bond":
-            size = self.figures.get("main_bonding_jumper")
+        if decision in ("bond", "derived_bond", "bond_in_source"):
+            size = self.figures.get("main_bonding_jumper") or self.figures.get("system_bonding_jumper")
             return [
                 "Fit the maker's bonding screw or strap, torqued to its label"
                 + (f", or a copper jumper of {size.text}" if size else "")
@@ -456,8 +525,10 @@ class BondJudge:
             return ["Leave the neutral bonded to this enclosure, or bond the metal with a supply-side jumper"]
         if decision == "apart":
             parts = [f"Take out: {joint.words}" for joint in self.inside.joining]
-            bar = [] if self._bar("ground") else ["Fit a listed ground bar on clean metal"]
+            bar = [] if self.mends.bar("ground") else ["Fit a listed ground bar on clean metal"]
             return [*parts, *bar, "Neutral bar insulated, no screw or strap"]
+        if decision == "floating":
+            return [f"Take out: {joint.words}" for joint in self.inside.joining] or ["Neutral not joined to the frame"]
         if decision == "existing_three_wire":
             return ["Leave the existing bond until a grounding conductor is connected"]
         return []
@@ -469,11 +540,3 @@ class BondJudge:
         if decision == "apart":
             return ["hots", *neutral, "grounding conductor"]
         return ["hots", *neutral]
-
-
-def bond_answers(site: Site, rules: Rules, answers: dict[str, RunAnswer]) -> dict[str, BondAnswer]:
-    """Return the decision and the judgement for every enclosure."""
-    return {
-        enclosure_id: BondJudge(site, rules, zone, answers, enclosure_id).answer()
-        for enclosure_id, zone in zones(site, rules).items()
-    }

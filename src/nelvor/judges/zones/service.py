@@ -1,71 +1,48 @@
-"""On which side of the service disconnect does each enclosure stand? Derived from topology, marking and protection."""
+"""The utility's service: what lies ahead of the service disconnect, what holds it, and what lies behind."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
+from nelvor.judges.zones.zone import Zone
 from nelvor.model.things import Enclosure, Run
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
+from nelvor.topology.separation import kept_apart
 from nelvor.topology.site import Site
 
-ZoneKind = Literal["supply", "service", "load", "unknown"]
 PASSED_OVER = {"meter_disconnect", "not_service_equipment"}
 
 
-@dataclass(frozen=True)
-class Zone:
-    """Where an enclosure stands, with the reason in one sentence and the clause it rests on."""
-
-    kind: ZoneKind
-    reason: str
-    clause: str = ""
-
-
-def zones(site: Site, rules: Rules) -> dict[str, Zone]:
-    """Return the zone of every enclosure."""
-    found: dict[str, Zone] = {}
-    for enclosure_id in site.walking_order:
-        found[enclosure_id] = _zone(site, rules, enclosure_id, found)
-    return found
-
-
-def _zone(site: Site, rules: Rules, enclosure_id: str, found: dict[str, Zone]) -> Zone:
-    enclosure = site.enclosures[enclosure_id]
-    obstacle = _not_computed(site, enclosure_id)
-    if obstacle:
-        return Zone("unknown", obstacle)
-    feeding = site.feeding_run(enclosure_id)
-    if feeding is None:
-        return Zone("unknown", "Nothing feeds this enclosure yet: draw the run that does.")
-    upstream = site.upstream_of(feeding)
-    ahead = found.get(upstream, Zone("supply", ""))
-    if ahead.kind == "unknown":
-        return Zone("unknown", f"It is fed from {name_of(site, upstream)}, where it cannot be told.")
-    if ahead.kind in ("service", "load"):
+def not_computed(site: Site, enclosure_id: str) -> Zone | None:
+    """Return why the place of an enclosure is not computed yet, or None."""
+    forms_too = any(item.forms_supply and item.interactive for item in site.sources_in.get(enclosure_id, []))
+    if forms_too and site.feeding_run(enclosure_id) is not None and site.runs_from.get(enclosure_id):
+        reason = "The utility passes through an inverter that also forms a supply; its bonds are not computed yet."
+        return Zone("unknown", reason, field="neutral_path")
+    if not kept_apart(site, enclosure_id):
         return Zone(
-            "load",
-            f"The service disconnect is ahead of it, so neutral and ground are apart from {name_of(site, upstream)} on.",
-            "building_neutral_apart" if site.is_first_of_building(enclosure_id) else "load_side_neutral_ground",
+            "unknown", "Two runs feed it and nothing keeps them apart, so which one holds the bond cannot be told."
         )
-    return _ahead_of_service(site, rules, enclosure)
+    return None
 
 
-def _not_computed(site: Site, enclosure_id: str) -> str:
-    source = site.source_of(enclosure_id)
-    if source is not None and source.kind != "utility":
-        return f"It is fed from {source.name or source.id}; bonds of generators and inverters are not computed yet."
-    if enclosure_id in site.transfer_enclosures:
-        return "It holds transfer gear; bonds there are not computed yet."
-    if enclosure_id in site.transformer_enclosures:
-        return "It holds a transformer; bonds of derived systems are not computed yet."
-    if len(site.runs_into.get(enclosure_id, [])) > 1:
-        return "Two runs feed it; which one holds the bond is not computed yet."
-    return ""
+def behind_service(site: Site, enclosure_id: str, upstream: str) -> Zone:
+    """Return the zone of an enclosure whose feed comes from behind the service disconnect."""
+    return Zone(
+        "load",
+        f"The service disconnect is ahead of it, so neutral and ground are apart from {name_of(site, upstream)} on.",
+        "building_neutral_apart" if site.is_first_of_building(enclosure_id) else "load_side_neutral_ground",
+    )
+
+
+def ahead_or_at(site: Site, rules: Rules, enclosure_id: str) -> Zone:
+    """Return the zone of an enclosure that service conductors feed."""
+    return _ahead_of_service(site, rules, site.enclosures[enclosure_id])
 
 
 def _ahead_of_service(site: Site, rules: Rules, enclosure: Enclosure) -> Zone:
+    if any(item.meter_mounted for item in site.transfers_in.get(enclosure.id, [])):
+        reason = "It is mounted at the meter, ahead of the service disconnect."
+        return Zone("supply", reason, "meter_neutral_supply_side")
     if not has_disconnect(site, enclosure.id):
         return Zone("supply", "It is ahead of the service disconnect.", "meter_neutral_supply_side")
     marking = enclosure.emergency_marking
@@ -97,11 +74,14 @@ def ahead_of_service(site: Site, rules: Rules, run: Run) -> bool:
     required = rules.parameter("emergency_disconnect_required").value == "1"
     passed_over = PASSED_OVER if required else PASSED_OVER - {"not_service_equipment"}
     owner = site.upstream_of(run)
+    source = site.source_of(owner) if owner in site.enclosures else site.sources[owner]
+    if source is None or source.kind != "utility":
+        return False
     for way in (run, *site.runs_to_source(owner)):
         enclosure = site.enclosures.get(site.upstream_of(way))
         if enclosure is None:
             continue
-        if _not_computed(site, enclosure.id):
+        if not_computed(site, enclosure.id) or site.transformers_in.get(enclosure.id):
             return False
         if has_disconnect(site, enclosure.id) and enclosure.emergency_marking not in passed_over:
             return False

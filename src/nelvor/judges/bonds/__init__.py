@@ -1,0 +1,21 @@
+"""For every neutral of every enclosure: where it meets metal, what is found, and how often it does so in each scenario."""
+
+from __future__ import annotations
+
+from nelvor.judges.bonds.answer import BondAnswer, Decision, NeutralDecision
+from nelvor.judges.bonds.judge import BondJudge
+from nelvor.judges.run import RunAnswer
+from nelvor.judges.zones import zones
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.site import Site
+
+
+def bond_answers(site: Site, rules: Rules, answers: dict[str, RunAnswer]) -> dict[str, BondAnswer]:
+    """Return the decisions and the judgement for every enclosure."""
+    return {
+        enclosure_id: BondJudge(site, rules, zone, answers, enclosure_id).answer()
+        for enclosure_id, zone in zones(site, rules).items()
+    }
+
+
+__all__ = ["BondAnswer", "Decision", "NeutralDecision", "bond_answers"]
