@@ -215,7 +215,7 @@ class Cleanliness(unittest.TestCase):
 
     def test_each_file_that_a_question_leads_to_is_there(self):
         files = re.findall(r"`(src/[^`]+)`", (ROOT / "docs" / "where.md").read_text())
-        self.assertEqual(len(files), 20)
+        self.assertGreaterEqual(len(files), 20)
         self.assertEqual([name for name in files if not (ROOT / name).is_file()], [])
 
     def test_screenshots_are_linked_from_the_readme(self):

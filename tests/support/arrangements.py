@@ -13,7 +13,14 @@ from typing import Any
 from tests.support.jobs import Json, thing
 
 NODE = re.compile(r"^(?P<name>\w+)(?:\.(?P<port>\w))?(?:@(?P<building>\w+))?(?:\((?P<marks>[^)]*)\))?$")
-DEVICES = {"main": "breaker", "brk": "breaker", "fuse": "fuses", "sw": "switch", "disc": "switch", "interlock": "breaker"}
+DEVICES = {
+    "main": "breaker",
+    "brk": "breaker",
+    "fuse": "fuses",
+    "sw": "switch",
+    "disc": "switch",
+    "interlock": "breaker",
+}
 EMERGENCY = {
     "emergency_service": "service_disconnect",
     "emergency_meter": "meter_disconnect",
@@ -181,7 +188,9 @@ class Arrangement:
         self._add("transfers", f"{name}-gear", enclosure_id=name, load_part=f"{name}-l", rating_a=200.0, **facts)
         for port in sorted(node.ports - {"l"}):
             bar = f"{name}-{port}-neutral" if "switched" in marks else f"{name}-neutral"
-            self._add("throws", f"{name}-on-{port}", transfer_id=f"{name}-gear", part=f"{name}-{port}", neutral_part=bar)
+            self._add(
+                "throws", f"{name}-on-{port}", transfer_id=f"{name}-gear", part=f"{name}-{port}", neutral_part=bar
+            )
 
     def _landing(self, node: Node) -> None:
         name = node.name

@@ -133,6 +133,7 @@ def _bonds(report: Report, existing: Report, order: OrderOfWork, width: float) -
             f"{words} {figures[name].text} Cu"
             for name, words in (
                 ("main_bonding_jumper", "main bonding jumper"),
+                ("system_bonding_jumper", "system bonding jumper"),
                 ("electrode_conductor", "electrode conductor"),
                 ("electrode_conductor_rods", "to rods alone"),
             )

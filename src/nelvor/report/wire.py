@@ -22,7 +22,7 @@ from nelvor.model.changes.operations import Operation
 from nelvor.report.check import Report
 from nelvor.report.subjects import SUBJECTS, SubjectKind
 from nelvor.report.words import group_name, thing_words
-from nelvor.topology.names import home_of, name_of, run_name
+from nelvor.topology.names import home_of, name_of, run_name, thing_name
 from nelvor.working import Figure, Recorder, shown
 from nelvor.working.explain import Line, ancestry, what_would_change
 
@@ -168,6 +168,17 @@ class BoxOut(Wire):
     gap: str
 
 
+class NeutralOut(Wire):
+    """A neutral that gear parts from the ordinary one of its enclosure, and what is decided for it."""
+
+    part: str
+    name: str
+    decision: str
+    reason: str
+    section: str
+    found: str
+
+
 class EnclosureOut(Wire):
     """One enclosure; ``wrong`` tells that neutral and metal are not joined, or parted, as they must be."""
 
@@ -177,6 +188,7 @@ class EnclosureOut(Wire):
     reason: str
     section: str
     found: str
+    further_neutrals: list[NeutralOut]
     wrong: bool
     parts: list[str]
     conductors: list[str]
@@ -476,6 +488,17 @@ def _enclosure(report: Report, enclosure_id: str) -> EnclosureOut:
         reason=bond.reason,
         section=bond.section,
         found=bond.found,
+        further_neutrals=[
+            NeutralOut(
+                part=neutral.neutral_part,
+                name=thing_name(report.site, neutral.neutral_part),
+                decision=neutral.decision,
+                reason=neutral.reason,
+                section=neutral.section,
+                found=neutral.found,
+            )
+            for neutral in bond.neutrals[1:]
+        ],
         wrong=any(item.code == "bond" and item.outcome == "must_fix" for item in bond.verdicts),
         parts=list(bond.parts),
         conductors=list(bond.conductors),

@@ -14,7 +14,7 @@ from nelvor.model.things import Run, Source
 from nelvor.topology.grounded import has_neutral, metal_net, neutral_net
 from nelvor.topology.joints import inside
 from nelvor.topology.names import name_of
-from nelvor.topology.network import METAL, NEUTRAL, Node
+from nelvor.topology.network import METAL, NEUTRAL, Edge, Node
 from nelvor.topology.site import Site
 
 Tie = Literal["joined", "parted", "alone", "unknown"]
@@ -33,12 +33,30 @@ def own_sources(site: Site, enclosure_id: str) -> list[Source]:
 def tie_to_utility(site: Site, source: Source) -> Tie:
     """Tell whether a source's neutral is joined to a utility's without a switch between, parted by one, or alone."""
     utilities = {Node(item.id, NEUTRAL) for item in site.document.sources if item.kind == "utility"}
-    start = Node(source.id, NEUTRAL)
-    if neutral_net(site.network, start, lambda edge: edge.kind != "switch") & utilities:
+    start, doubtful = Node(source.id, NEUTRAL), _doubtful_gear(site)
+
+    def solid(edge: Edge) -> bool:
+        return edge.kind != "switch"
+
+    def certain(edge: Edge) -> bool:
+        return solid(edge) and not {site.owners.get(node.part, node.part) for node in (edge.a, edge.b)} & doubtful
+
+    if neutral_net(site.network, start, certain) & utilities:
         return "joined"
-    if neutral_net(site.network, start, lambda edge: edge.kind != "switch", doubtful=True) & utilities:
+    if neutral_net(site.network, start, solid, doubtful=True) & utilities:
         return "unknown"
     return "parted" if neutral_net(site.network, start, lambda _: True) & utilities else "alone"
+
+
+def _doubtful_gear(site: Site) -> set[str]:
+    """Enclosures of gear of which it is not told whether it opens the neutral, or to which bars its positions take it."""
+    found = set()
+    for gear in site.document.transfers:
+        bars = [throw.neutral_part for throw in site.throws_of.get(gear.id, [])]
+        told = gear.lines_only or gear.switches_neutral is False
+        if not told and (gear.switches_neutral is None or None in bars or len({*bars}) < len(bars)):
+            found.add(gear.enclosure_id)
+    return found
 
 
 # -- sources -------------------------------------------------------------------------------------
@@ -67,7 +85,10 @@ def _of(site: Site, source: Source) -> Zone:
         return Zone("floating", f"{name} runs beside the utility: the service's bond serves it.", NOT_DERIVED)
     match tie_to_utility(site, source):
         case "unknown":
-            reason = f"Whether the transfer gear between {name} and the utility switches the neutral is not entered."
+            reason = (
+                f"Whether the transfer gear between {name} and the utility switches the neutral, and on which bar that of "
+                "each position lands, is not entered."
+            )
             return Zone("unknown", reason, field="switches_neutral")
         case "joined":
             reason = (

@@ -66,6 +66,13 @@ function EnclosureBonds({ answer }: { answer: Schemas["EnclosureOut"] }) {
           note="Cu, where a wire is used"
         />
       ) : null}
+      {answer.figures.system_bonding_jumper ? (
+        <FigureLine
+          label="System bonding jumper"
+          figure={answer.figures.system_bonding_jumper}
+          note="Cu, where a wire is used"
+        />
+      ) : null}
       {answer.figures.electrode_conductor ? (
         <FigureLine label="Electrode wire" figure={answer.figures.electrode_conductor} note="Cu" />
       ) : null}
@@ -73,6 +80,13 @@ function EnclosureBonds({ answer }: { answer: Schemas["EnclosureOut"] }) {
         <FigureLine label="to rods alone" figure={answer.figures.electrode_conductor_rods} note="Cu" />
       ) : null}
       <h3 className="wide mt-2 text-xs font-bold uppercase">Found: {FOUND_WORDS[answer.found] ?? answer.found}</h3>
+      {answer.further_neutrals.map((neutral) => (
+        <p key={neutral.part} data-further-neutral={neutral.part}>
+          <span dir="auto">{neutral.name}</span>: <strong>{DECISION_WORDS[neutral.decision]}</strong>, found{" "}
+          {FOUND_WORDS[neutral.found] ?? neutral.found}. {neutral.reason}{" "}
+          <span className="narrow text-soft">{neutral.section}</span>
+        </p>
+      ))}
       <FoundParts enclosureId={answer.id} />
       <Electrodes enclosureId={answer.id} />
     </li>
