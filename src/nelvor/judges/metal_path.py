@@ -22,6 +22,7 @@ def metal_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) ->
     neutral bar only where that is bonded to its enclosure, at the service and ahead of it.
     """
     allowed = {node for node in site.network.at if node.pole == METAL or _bonded_neutral(site, bonds, node)}
+    certain, possible = (_pieces(site, allowed, doubtful=doubtful) for doubtful in (False, True))
     found: list[Verdict] = []
     for enclosure_id, bond in bonds.items():
         run = site.feeding_run(enclosure_id)
@@ -29,11 +30,11 @@ def metal_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) ->
             continue
         ahead = Node(site.upstream_of(run), METAL)
         here = Node(enclosure_id, METAL)
-        if ahead in _joined(site, here, allowed, doubtful=False):
+        if ahead in certain and certain[ahead] == certain.get(here):
             continue
         judge = Judge(rules, "enclosures", enclosure_id)
         name, upstream = name_of(site, enclosure_id), name_of(site, ahead.part)
-        if ahead in _joined(site, here, allowed, doubtful=True):
+        if ahead in possible and possible[ahead] == possible.get(here):
             text = (
                 f"Whether the metal of {name} is joined to that of {upstream} is not known: follow its grounding path."
             )
@@ -53,14 +54,19 @@ def _bonded_neutral(site: Site, bonds: Mapping[str, BondAnswer], node: Node) -> 
     return bond is not None and bond.decision in BONDED
 
 
-def _joined(site: Site, start: Node, allowed: set[Node], doubtful: bool) -> set[Node]:
-    seen, stack = {start}, [start]
-    while stack:
-        node = stack.pop()
-        for edge in site.network.at.get(node, ()):
-            other = edge.b if edge.a == node else edge.a
-            joins = edge.made or (doubtful and edge.made is None)
-            if joins and other in allowed and other not in seen:
-                seen.add(other)
-                stack.append(other)
-    return seen
+def _pieces(site: Site, allowed: set[Node], doubtful: bool) -> dict[Node, int]:
+    """Number the pieces that the allowed nodes are joined to; ``doubtful`` joins what is not known as well."""
+    piece: dict[Node, int] = {}
+    for start in allowed:
+        stack = [start] if start not in piece else []
+        while stack:
+            node = stack.pop()
+            if node in piece:
+                continue
+            piece[node] = len(piece) if node == start else piece[start]
+            for edge in site.network.at.get(node, ()):
+                if edge.made or (doubtful and edge.made is None):
+                    other = edge.b if edge.a == node else edge.a
+                    if other in allowed and other not in piece:
+                        stack.append(other)
+    return piece

@@ -108,6 +108,7 @@ class _Builder:
             *(end for item in things.document.transformers for end in (item.primary_part, item.secondary_part)),
         }
         self.in_line = _in_line(things)
+        self.bus_fed_by = {bus.fed_by: bus.id for bus in reversed(things.document.buses)}
 
     def edges(self) -> Iterator[Edge]:
         yield from self._runs()
@@ -179,7 +180,7 @@ class _Builder:
         yield Edge("device", "devices", device.id, line, load)
         if device.id in self.separate:
             return
-        fed = next((bus.id for bus in self.things.document.buses if bus.fed_by == device.id), None)
+        fed = self.bus_fed_by.get(device.id)
         inner = load if _outer_side(device) == LINE else line
         yield Edge("bus", "devices", device.id, inner, self._bus(fed or device.bus_id, pole, common))
 
@@ -259,10 +260,10 @@ class _Builder:
                 touching = None if bar.insulated is None else not bar.insulated
                 made = True if touching is None and bar.kind == "ground" else touching
                 yield Edge("bar_on_metal", "bars", bar.id, self._part(bar.id), Node(bar.enclosure_id, METAL), made)
+        throws = {item.id for item in self.things.document.throws}
+        known = self.things.owners.keys() | throws if throws else self.things.owners.keys()
         for bond in self.things.document.bonds:
-            if {bond.part_a, bond.part_b} <= self.things.owners.keys() | {
-                item.id for item in self.things.document.throws
-            }:
+            if bond.part_a in known and bond.part_b in known:
                 yield Edge("bond", "bonds", bond.id, self._part(bond.part_a), self._part(bond.part_b), bond.made)
         for path in self.things.document.metal_paths:
             ends = [
