@@ -30,6 +30,8 @@ class CheckCommand(unittest.TestCase):
         builder.service()
         builder.box("panel", "service")
         builder.load("panel", 5_000.0)
+        for run_id in ("to-service", "to-panel"):
+            thing(builder.job, "runs", run_id)["standing"] = "added"
         return builder.job
 
     def test_exit_status_tells_the_outcome(self):

@@ -77,4 +77,59 @@ class DropWithoutALoad(unittest.TestCase):
         builder.add(
             "loads", "heat", enclosure_id="panel", name="Heat", category="other", unit="A", amount=1.0, volts=240.0
         )
+        for run in builder.job["runs"]:
+            run["standing"] = "added"
         self.assertEqual(codes(report_of(builder.job), "cannot_tell") & {"drop"}, set())
+
+
+class StillToBeRead(unittest.TestCase):
+    """Sizes of standing work are never chosen for the user: they are asked for until they are read."""
+
+    def told(self, job, state="proposed"):
+        return finding(report_of(job, state), "to_be_read", "to-panel")
+
+    def test_what_is_empty_of_a_standing_run_is_asked_for_in_one_place(self):
+        job = panel_job().job
+        told = self.told(job)
+        self.assertEqual((told.outcome, told.field), ("cannot_tell", "hot_size"))
+        words = "the size of the lines, the size of the neutral, the size of the grounding conductor, the raceway"
+        self.assertIn(words, told.text)
+        thing(job, "runs", "to-panel").update(hot_size="1", neutral_size="1", ground_size="6")
+        self.assertIn("Still to be read on site: the raceway.", self.told(job).text)
+        thing(job, "runs", "to-panel")["raceway_size"] = "1-1/2"
+        self.assertIsNone(self.told(job))
+
+    def test_an_added_run_and_a_proposed_change_are_free(self):
+        job = panel_job().job
+        run = thing(job, "runs", "to-panel")
+        run["standing"] = "added"
+        self.assertIsNone(self.told(job))
+        sizes = {"neutral_size": "1", "ground_size": "6", "raceway_size": "1-1/2"}
+        run.update(standing="existing", hot_size="4", proposed={"hot_size": None}, **sizes)
+        self.assertIsNone(self.told(job))
+        self.assertIsNone(self.told(job, "existing"))
+        run["hot_size"] = None
+        self.assertIsNone(self.told(job))
+        self.assertIsNotNone(self.told(job, "existing"))
+
+    def test_of_a_cable_only_its_size_is_asked_for(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service", run={"method": "cable", "insulation": "SER", "material": "aluminum"})
+        self.assertIn("Still to be read on site: the size of the lines.", self.told(builder.job).text)
+
+    def test_the_rating_of_a_standing_breaker_is_asked_for_too(self):
+        job = panel_job().job
+        thing(job, "devices", "service-to-panel")["rating_a"] = None
+        self.assertIn("the rating of its device", self.told(job).text)
+
+    def test_a_drop_that_rests_on_an_unread_size_never_holds(self):
+        builder = panel_job()
+        builder.load("panel", 5_000.0)
+        report = report_of(builder.job)
+        self.assertFalse([item for item in report.held if (item.code, item.id) == ("drop", "to-panel")])
+        drop = report.runs["to-panel"].figures["total_drop"].text
+        self.assertIn(f"the drop with it is {drop} %", self.told(builder.job).text)
+        thing(builder.job, "runs", "to-panel")["hot_size"] = "1"
+        report = report_of(builder.job)
+        self.assertTrue([item for item in report.held if (item.code, item.id) == ("drop", "to-panel")])

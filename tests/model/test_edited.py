@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from nelvor.errors import BadInput
 from nelvor.model.changes.merge import operations_between
-from nelvor.model.changes.operations import Insert, Put, PutSetting
+from nelvor.model.changes.operations import Delete, Insert, Put, PutSetting
+from nelvor.model.document import LISTS
 from nelvor.model.edited import KnownJob
 from nelvor.model.parse import parse_value
 from tests.model.test_merge import some_changes
@@ -35,6 +36,16 @@ class Editing(unittest.TestCase):
         same = [new is old for new, old in zip(edited.document.runs, known.document.runs, strict=True)]
         self.assertEqual(same.count(False), 1)
         self.assertIs(edited.document.loads, known.document.loads)
+
+    def test_a_piece_that_is_gone_never_stands_for_another(self):
+        """An identity is free again once its piece is dropped: a new piece may get it, and is not the old thing."""
+        known = KnownJob.of(parse_value(orchard()))
+        for number in range(30):
+            name = f"hall {number}"
+            known = known.edited([Insert(list="buildings", thing={"id": "hall", "name": name})])
+            known = known.edited([Delete(list="buildings", id="hall")])
+            held = {id(piece) for list_name in LISTS for piece in known.value[list_name]}
+            self.assertEqual(set(known.things) - held, set())
 
     def test_a_thing_is_written_as_it_was_understood(self):
         known = KnownJob.of(parse_value(orchard()))

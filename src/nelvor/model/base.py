@@ -43,10 +43,25 @@ class Thing(Part):
     proposed: dict[str, Any] = Field(default_factory=dict)
 
     def as_proposed(self) -> Thing:
-        """Return this thing with its proposed properties in place of the existing ones; the same object each time."""
+        """Return this thing with its proposed properties in place of the existing ones; the same object each time.
+
+        ``proposed`` stays, so that what the proposal leaves free is told from what nobody has read on site.
+        """
         return self._proposed_self if self.proposed else self
+
+    def as_existing(self) -> Thing:
+        """Return this thing as it stands, without what is proposed for it; the same object each time."""
+        return self._existing_self if self.proposed else self
+
+    def is_unread(self, field_name: str) -> bool:
+        """Tell whether a property of a standing thing is not known: an added thing and a proposed change leave it free."""
+        return self.standing == "existing" and getattr(self, field_name) is None and field_name not in self.proposed
 
     @cached_property
     def _proposed_self(self) -> Thing:
-        merged = self.model_dump(exclude={"proposed"}) | self.proposed
+        merged = self.model_dump() | self.proposed
         return type(self).model_validate(merged)
+
+    @cached_property
+    def _existing_self(self) -> Thing:
+        return self.model_copy(update={"proposed": {}})

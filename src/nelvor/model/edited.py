@@ -20,7 +20,11 @@ Json = dict[str, Any]
 
 @dataclass(frozen=True)
 class KnownJob:
-    """A job as JSON and as a document, with each thing found by its piece of JSON."""
+    """A job as JSON and as a document, with each thing found by its piece of JSON.
+
+    ``things`` is keyed by the identity of pieces of ``value`` and of no others: only while a piece is held is its
+    identity its own.
+    """
 
     value: Json
     document: Document
@@ -61,6 +65,8 @@ class KnownJob:
         for name in LISTS:
             if value.get(name) is self.value[name]:
                 continue
+            for piece in self.value[name]:
+                things.pop(id(piece), None)
             pieces = []
             for piece, thing in zip(value.get(name, []), getattr(document, name), strict=True):
                 known = piece if id(piece) in self.things else thing.model_dump(mode="json")

@@ -19,7 +19,6 @@ def resolve(document: Document, state: State) -> Document:
     lists = {}
     for list_name in LISTS:
         things = [thing for thing in getattr(document, list_name) if _present(thing, state)]
-        if state == "proposed":
-            things = [thing.as_proposed() for thing in things]
+        things = [thing.as_proposed() if state == "proposed" else thing.as_existing() for thing in things]
         lists[list_name] = things
     return document.model_copy(update=lists)

@@ -99,7 +99,8 @@ def _feeder(report: Report, answer: RunAnswer) -> list[str]:
 
     def told(part: str, unit: str = "") -> str:
         if part in figures:
-            return f"{figures[part].text}{unit}"
+            text = f"{figures[part].text}{unit}"
+            return f"not read ({text} would do)" if answer.is_unread(part) else text
         return NOT_KNOWN if part in answer.gaps else "none"
 
     metal = MATERIAL_WORDS.get(answer.material or "", "?")

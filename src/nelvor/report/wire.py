@@ -21,6 +21,7 @@ from nelvor.judges.verdict import Verdict
 from nelvor.model.changes.operations import Operation
 from nelvor.report.check import Report
 from nelvor.report.subjects import SUBJECTS, SubjectKind
+from nelvor.report.survey import SurveyBox, survey
 from nelvor.report.words import group_name, thing_words
 from nelvor.topology.names import home_of, name_of, run_name, thing_name
 from nelvor.working import Figure, Recorder, shown
@@ -149,6 +150,7 @@ class RunOut(Wire):
     from_id: str
     to_id: str
     locked: list[str]
+    unread: list[str]
     chosen: SizesOut
     alternative: SizesOut | None
     use: UseOut | None
@@ -261,6 +263,7 @@ class ReportOut(Wire):
     places: list[PlaceOut]
     walking_order: list[str]
     answers: list[AnswerOut]
+    survey: list[SurveyBox]
     workings: dict[str, WorkingOut]
 
 
@@ -347,6 +350,7 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
         places=[PlaceOut(**vars(place)) for place in report.places],
         walking_order=report.site.walking_order,
         answers=[answer for subject in SUBJECTS if not subject.shown_apart for answer in _plain(report, subject)],
+        survey=survey(report.site) if report.state == "existing" else [],
         workings=_workings(report, open_workings),
     )
 
@@ -424,6 +428,7 @@ def _run(report: Report, answer: RunAnswer, with_other: bool) -> RunOut:
         from_id=site.upstream_of(run),
         to_id=site.downstream_of(run),
         locked=sorted(answer.locked),
+        unread=sorted(answer.unread),
         chosen=_sizes(answer, _recalled(report, answer)),
         alternative=_sizes(other, _figures(other)) if other else None,
         use=_run_use(answer),

@@ -102,7 +102,7 @@ def run_tag(answer: RunAnswer) -> str:
     for part, words in (("hots", ""), ("neutral", " N"), ("ground", " G")):
         size = answer.size(part)
         if size:
-            parts.append(f"{size}{words}")
+            parts.append(f"{size}{'?' if answer.is_unread(part) else ''}{words}")
     if not parts:
         return "cannot tell"
     sets = f"{answer.run.sets} × " if answer.run.sets > 1 else ""

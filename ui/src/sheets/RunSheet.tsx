@@ -161,11 +161,12 @@ function SizeChoice({ run, field, part, answer }: { run: Run; field: SizeField; 
   const worked = answer.chosen.figures[part];
   const sizes = (limitOf("runs", field).enum ?? []).map(String);
   const unit = field === "raceway_size" ? " in" : "";
+  const found = answer.unread.includes(field) ? "would do; not read yet" : "chosen";
   return (
     <Combo
       label={`${FIELD_WORDS[part] ?? part}, size`}
       value={locked}
-      empty={worked && !locked ? `${worked.value}${unit}, chosen` : "choose for me"}
+      empty={worked && !locked ? `${worked.value}${unit}, ${found}` : "choose for me"}
       options={sizes.map((size) => ({ value: size, label: `${size}${unit}, locked` }))}
       disabled={!mayWrite}
       onChange={(size) => put("runs", run.id, field, size, size === null ? "Free a size" : "Lock a size")}

@@ -4,6 +4,7 @@ import { BondsStage } from "./bonds/BondsStage";
 import { LoadsStage } from "./loads/LoadsStage";
 import { PacketStage } from "./packet/PacketStage";
 import { PathStage } from "./path/PathStage";
+import { SurveyStage } from "./survey/SurveyStage";
 
 /** What every stage is handed besides the work that it takes from its context. */
 export interface StageProps {
@@ -18,6 +19,7 @@ export interface Stage {
 }
 
 export const STAGES: Stage[] = [
+  { name: "survey", title: "Survey", view: SurveyStage },
   { name: "loads", title: "Loads", view: LoadsStage },
   { name: "path", title: "Path", view: PathStage },
   { name: "bonds", title: "Bonds", view: BondsStage },

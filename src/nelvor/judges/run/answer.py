@@ -17,6 +17,7 @@ from nelvor.judges.run.hots import solve_hots
 from nelvor.judges.run.load_and_device import solve_device, solve_load
 from nelvor.judges.run.neutral_and_ground import solve_ground, solve_neutral
 from nelvor.judges.run.raceways import solve_cover, solve_fit_out, solve_raceway
+from nelvor.judges.run.unread import ask_for_the_unread, unread
 from nelvor.model.things import Run
 from nelvor.model.voltages import LEGS
 from nelvor.working import Figure
@@ -49,6 +50,7 @@ class RunAnswer(Answer):
     kind: str
     material: str | None
     locked: frozenset[str]
+    unread: frozenset[str]
     whole_dwelling: bool
     hots_count: int
     tap_rules: tuple[RuleAnswer, ...]
@@ -58,6 +60,10 @@ class RunAnswer(Answer):
         """Return a figure by its name; those of what has to be fitted are called ``fit`` and what it is."""
         fitted = (item.figure for item in self.to_fit if name == f"fit {item.name}")
         return self.figures.get(name) or next(fitted, None)
+
+    def is_unread(self, part: str) -> bool:
+        """Tell whether a part of a standing run is shown as the least that would do, since nobody has read it yet."""
+        return SIZE_FIELDS.get(part, part) in self.unread
 
     @property
     def drop_ahead(self) -> Fraction | None:
@@ -80,6 +86,7 @@ def solve_run(case: RunCase) -> RunAnswer:
     else:
         for part, solve in PARTS:
             case.attempt(part, partial(_output_circuit if case.kind == OUTPUT else solve, case))
+        ask_for_the_unread(case)
     run = case.run
     hots = sum(item.role in LEGS for item in case.site.conductors_of.get(run.id, []))
     return RunAnswer(
@@ -93,6 +100,7 @@ def solve_run(case: RunCase) -> RunAnswer:
         kind=case.kind,
         material=run.material,
         locked=frozenset(part for part, name in SIZE_FIELDS.items() if getattr(run, name)),
+        unread=frozenset(() if case.kind in NOT_SIZED else unread(case)),
         whole_dwelling=case.whole_dwelling,
         hots_count=hots or len(LEGS) - 1,
         tap_rules=tuple(case.tap_rules),

@@ -71,7 +71,8 @@ def solve_drop(case: RunCase) -> None:
     limit_percent = settings.total_drop_limit_percent if case.kind == "branch" else settings.feeder_drop_limit_percent
     limit = case.recorder.given("Limit set for this job", limit_percent, "%", "job settings")
     if case.recorder.at_least("Drop is within the limit", limit, total, clause=clause):
-        case.judge.holds("drop", f"Drop {total.text} % of {limit.text} %.", clause)
+        if not case.run.is_unread("hot_size"):  # what is not read is asked for, and said with its drop
+            case.judge.holds("drop", f"Drop {total.text} % of {limit.text} %.", clause)
         return
     larger = _size_within(case, limit.number)
     mend = Mend(f"Use {larger}", proposing("runs", case.run, hot_size=larger)) if larger else None

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from nelvor.model.base import Id, Name, Rating, Thing
+from nelvor.model.base import Id, Name, Note, Rating, Thing
 from nelvor.model.limits import Interrupting, Poles, Space, Termination
 from nelvor.model.vocabulary import (
     BuildingUse,
@@ -48,7 +48,7 @@ class DwellingUnit(Thing):
 
 class Enclosure(Thing):
     """A box with metal, bars, lugs and devices. ``meter_class_a`` is the class of the meter in it;
-    ``no_other_circuits`` tells that it supplies no more than the circuits drawn."""
+    ``no_other_circuits`` tells that it supplies no more than the circuits drawn, ``note`` what was seen on site."""
 
     name: Name = ""
     kind: EnclosureKind = "panel"
@@ -65,6 +65,7 @@ class Enclosure(Thing):
     no_other_circuits: bool | None = None
     site_isolating: bool | None = None
     surge_protection: bool | None = None
+    note: Note = ""
 
 
 class Bus(Thing):

@@ -136,7 +136,13 @@ function tagLines(run: Run, answer: Schemas["RunOut"] | undefined, lengthFt: num
   if (answer?.kind === "utility") return ["utility", length];
   const { hots, neutral, ground, raceway } = figures;
   const sizes = hots
-    ? [hots.value, neutral && `${neutral.value} N`, ground && `${ground.value} G`].filter(Boolean).join(" · ")
+    ? [
+        `${hots.value}${answer?.unread.includes("hot_size") ? "?" : ""}`,
+        neutral && `${neutral.value} N`,
+        ground && `${ground.value} G`,
+      ]
+        .filter(Boolean)
+        .join(" · ")
     : "size ?";
   const method = run.method ? word(run.method).replace("schedule ", "") : "method ?";
   return [

@@ -1,0 +1,47 @@
+"""What stands is read box by box: the checklist counts down, edits the existing state, and keeps a note."""
+
+import re
+
+from playwright.sync_api import expect
+
+from nelvor.demo import FOLDER
+from nelvor.model.parse import parse_bytes
+from tests.support.browser import WithBrowser
+
+
+class Survey(WithBrowser):
+    def test_what_is_still_to_be_read_is_read_where_it_is_asked(self):
+        job = self.demo()
+        page = self.open(job, "survey")
+        box = page.locator("[data-survey=house-panel]")
+        expect(page.locator("[data-left='1']")).to_have_text("1 still to be read on site.")
+        page.get_by_label("only what is still to be read").check()
+        expect(page.locator("[data-survey]")).to_have_count(1)
+        rating = box.get_by_label("Bus rating")
+        rating.fill("225")
+        rating.press("Enter")
+        expect(page.locator("[data-left='0']")).to_be_visible()
+        note = box.get_by_label("Note")
+        note.fill("door is missing")
+        note.press("Tab")
+        self.saved(page)
+        page.reload()
+        self.settled(page)
+        self.assertEqual(box.get_by_label("Bus rating").input_value(), "225")
+        self.assertEqual(box.get_by_label("Note").input_value(), "door is missing")
+        expect(page.locator("[data-left='0']")).to_be_visible()
+
+    def test_the_state_that_was_shown_comes_back(self):
+        page = self.open(self.demo(), "path")
+        proposed = page.get_by_role("button", name="Proposed", exact=True)
+        expect(proposed).to_have_attribute("aria-pressed", "true")
+        page.get_by_role("tab", name="Survey").click()
+        expect(proposed).to_have_attribute("aria-pressed", "false")
+        page.get_by_role("tab", name="Path").click()
+        expect(proposed).to_have_attribute("aria-pressed", "true")
+
+    def test_a_size_that_nobody_read_is_not_shown_as_chosen(self):
+        page = self.open(self.new_job(parse_bytes((FOLDER / "bakery.json").read_bytes())))
+        page.locator("[data-run=to-cold]").first.dispatch_event("click")
+        sheet = page.get_by_test_id("sheet")
+        expect(sheet.get_by_label("Hots, size")).to_have_value(re.compile("would do; not read yet"))
