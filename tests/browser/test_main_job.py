@@ -45,7 +45,7 @@ class FromEmptyToPaper(WithBrowser):
             self.settled(page)
             if fixes.count() == 0:
                 return
-            fixes.first.get_by_role("button").last.click()
+            fixes.first.get_by_label("Ways to mend it").get_by_role("button").first.click()
             page.wait_for_timeout(250)
         self.assertEqual(fixes.all_inner_texts(), [])
 
@@ -103,6 +103,7 @@ class FromEmptyToPaper(WithBrowser):
         page.locator("[data-place=panel]").focus()
         press("Delete")
         expect(page.get_by_role("dialog")).to_contain_text("Goes along")
+        expect(page.get_by_role("dialog").get_by_role("button", name="Remove")).to_be_focused()
         press("Enter")
         expect(page.locator("[data-place=panel]")).to_have_count(0)
         press("Control+z")
@@ -113,7 +114,7 @@ class FromEmptyToPaper(WithBrowser):
         expect(page.get_by_role("heading", name="Keys")).to_be_visible()
         press("Escape")
         page.wait_for_timeout(300)
-        press("4")
+        press("5")
         self.saved(page)
         reach("Permit sheet, PDF")
         with page.expect_download() as download:

@@ -211,11 +211,11 @@ class TheJob(WithBrowser):
 
     def test_keys_switch_stages_and_states(self):
         page = self.open(self.demo())
-        page.locator("body").press("3")
+        page.locator("body").press("4")
         expect(page.get_by_role("tabpanel").get_by_label("Bonds", exact=True)).to_be_visible()
         page.keyboard.press("x")
         expect(page.get_by_role("button", name="Existing", exact=True)).to_have_attribute("aria-pressed", "true")
-        page.keyboard.press("4")
+        page.keyboard.press("5")
         expect(page.get_by_role("heading", name="Permit sheet")).to_be_visible()
 
     def test_both_metals_stand_side_by_side_and_the_other_is_one_click_away(self):
@@ -233,7 +233,7 @@ class TheJob(WithBrowser):
         size = page.get_by_label("Hots, size")
         choose(size, "4")
         expect(page.locator("[data-finding=hots_size]")).to_contain_text("65 A")
-        page.get_by_role("button", name="Use 1/0").click()
+        page.get_by_role("button", name="to 1/0").click()
         expect(page.locator("[data-finding=hots_size]")).to_have_count(0)
         choose(size, "choose for me")
         expect(size).to_have_value("1/0, chosen")
@@ -296,7 +296,7 @@ class OtherSystems(WithBrowser):
         builder.service()
         builder.add("sources", "standby", name="Standby", kind="generator", system="split_120_240")
         page = self.open(self.new_job(parse_value(builder.job)))
-        expect(page.get_by_label("Findings")).to_contain_text("Generators are not computed yet (Standby)")
+        expect(page.get_by_label("Findings")).to_contain_text("Sizes and devices of generators are not computed yet (Standby)")
         page.get_by_role("tab", name="Packet").click()
         expect(page.get_by_text("Not covered yet")).to_be_visible()
 

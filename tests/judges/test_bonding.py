@@ -1,5 +1,8 @@
 import unittest
 
+from nelvor.model.changes.operations import apply
+from nelvor.model.parse import parse_value
+from nelvor.report.check import check
 from tests.support.jobs import JobBuilder, finding, mended, report_of, thing
 
 
@@ -238,11 +241,28 @@ class Panels(unittest.TestCase):
         """The main of the service ahead, a device below the load, and a building's main below the floor stay as they are."""
         builder = self.site(rating_a=90.0, feeder_a=None)
         thing(builder.job, "devices", "service-to-panel")["rating_a"] = 100.0
-        self.assertIsNotNone(finding(builder.report(), "bus", "panel").mend)
+        larger = "Bus of panel: 90 A to 100 A, another panel"
+        self.assertEqual(self.ways(builder), ["panel main: 100 A to 90 A", larger])
         builder.load("panel", 15_000.0)
-        self.assertIsNone(finding(builder.report(), "bus", "panel").mend)
+        self.assertEqual(self.ways(builder), [larger])
         small = self.site(rating_a=90.0, main_a=100.0, feeder_a=100.0, building="house")
-        self.assertIsNone(finding(small.report(), "bus", "panel").mend)
+        self.assertEqual(self.ways(small), [larger])
+
+    def ways(self, builder):
+        return [mend.label for mend in finding(builder.report(), "bus", "panel").mends]
+
+    def test_a_panel_with_lugs_may_have_a_main_of_its_own_instead(self):
+        """One breaker ahead of two panels: it is no panel's own, so the main goes into the panel with the small bus."""
+        builder = self.site(rating_a=90.0, feeder_a=100.0)
+        main = thing(builder.job, "devices", "panel-main")
+        builder.job["devices"].remove(main)
+        builder.add("lugs", "panel-main", enclosure_id="panel")
+        ways = {mend.label: mend for mend in finding(builder.report(), "bus", "panel").mends}
+        own = ways["Fit a main of 90 A in panel, in place of its lugs"]
+        after = check(parse_value(apply(builder.job, list(own.operations))))
+        self.assertIsNone(finding(after, "bus", "panel"))
+        self.assertEqual(after.site.main_of("panel").rating_a, 90.0)
+        self.assertEqual(after.runs["to-panel"].figures["device"].number, 100)
 
     def test_a_service_main_left_to_be_chosen_reaches_its_floor_and_counts_as_known(self):
         builder = JobBuilder()

@@ -78,11 +78,11 @@ class RatingsOfSeveralOutlets(unittest.TestCase):
 
     def test_the_mend_is_the_smallest_that_carries_the_load(self):
         wrong, builder = self.outcome(25.0)
-        self.assertEqual(wrong.mend.label, "Make it 20 A")
+        self.assertEqual(wrong.mend.label, "Breaker of service: 25 A to 20 A")
         self.assertIsNone(finding(report_of(mended(builder.job, wrong)), "outlets_rating", "to-panel"))
 
     def test_a_device_below_the_load_is_mended_to_one_of_them_or_not_at_all(self):
-        for load_va, label in ((5_280.0, "Make it 30 A"), (14_400.0, None)):
+        for load_va, label in ((5_280.0, "Breaker of service: 20 A to 30 A"), (14_400.0, None)):
             builder = branch({"several_receptacles": True}, device_a=20.0, load_va=load_va)
             wrong = finding(builder.report(), "device_load", "to-panel")
             self.assertEqual(wrong.mend and wrong.mend.label, label)

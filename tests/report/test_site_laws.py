@@ -6,6 +6,7 @@ import unittest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from nelvor.model.changes.merge import operations_between
 from nelvor.model.changes.operations import apply
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
@@ -36,6 +37,23 @@ class Mends(unittest.TestCase):
         for found in check(parse_value(job), state).findings:
             if found.mend is not None:
                 check(parse_value(apply(plain, list(found.mend.operations))), "proposed")
+
+    @PATIENT
+    @given(sites())
+    def test_a_mend_ends_its_finding_brings_no_other_and_comes_off_again(self, job):
+        document = parse_value(job)
+        plain, before = document.model_dump(mode="json"), check(document)
+        wrong = {(item.code, item.id) for item in before.findings if item.outcome == "must_fix"}
+        for found in before.findings:
+            for mend in found.mends:
+                mended_job = apply(plain, list(mend.operations))
+                after = check(parse_value(mended_job))
+                left = {(item.code, item.id) for item in after.findings if item.outcome == found.outcome}
+                self.assertNotIn((found.code, found.id), left, mend.label)
+                now = {(item.code, item.id) for item in after.findings if item.outcome == "must_fix"}
+                self.assertEqual(now - wrong, set(), mend.label)
+                back = apply(mended_job, list(operations_between(mended_job, plain)))
+                self.assertEqual(parse_value(back).model_dump_json(), document.model_dump_json())
 
     def test_an_id_that_is_taken_is_not_given_again(self):
         builder = JobBuilder()

@@ -10,7 +10,7 @@ from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE
-from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.judges.verdict import Judge, Mend, adding, proposing, removing
 from nelvor.model.things import Device, Enclosure
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
@@ -100,7 +100,7 @@ class BusOfPanel:
                 f"The {bus.text} A bus of {self.name} is protected by {figure.text} A only.",
                 "panel_ocpd",
                 "rating_a",
-                self._lower(bus, figure, device),
+                self._ways(bus, figure, device),
             )
 
     def _sources(self) -> list[str]:
@@ -121,6 +121,19 @@ class BusOfPanel:
         )
         self.judge.cannot_tell("bus_source", text, "load_side_interconnect")
 
+    def _ways(self, bus: Figure, figure: Figure, device: Device) -> tuple[Mend, ...]:
+        """The lawful ways out, side by side: a smaller device, a main of its own, a larger bus."""
+        ways = (self._lower(bus, figure, device), self._own_main(bus), self._larger_bus(bus, figure))
+        return tuple(way for way in ways if way is not None)
+
+    def _enough_for_load_and_floor(self, bus: Figure, own: bool) -> bool:
+        """Tell whether the rating of the bus would do for the load, and for the floor of a disconnect that it is."""
+        feeding = self.site.feeding_run(self.enclosure.id)
+        carries = isinstance(self.level, LevelLoad) and self.level.worst.design.number <= bus.number
+        floor = exact(self.rules.parameter("one_family_disconnect_a").value)
+        first = feeding is None or self.site.is_first_of_building(self.enclosure.id)
+        return carries and not (own and first and bus.number < floor)
+
     def _lower(self, bus: Figure, figure: Figure, device: Device) -> Mend | None:
         """Offer the smaller device only where it is the panel's own, or feeds it alone, and is enough for load and floor.
 
@@ -129,16 +142,41 @@ class BusOfPanel:
         feeding = self.site.feeding_run(self.enclosure.id)
         own = device.enclosure_id == self.enclosure.id
         feeds_it_alone = feeding is not None and feeding.from_part == device.id and device.role in ("feeder", "branch")
-        carries = isinstance(self.level, LevelLoad) and self.level.worst.design.number <= bus.number
-        floor = exact(self.rules.parameter("one_family_disconnect_a").value)
-        small_main = (
-            own and bus.number < floor and (feeding is None or self.site.is_first_of_building(self.enclosure.id))
-        )
-        if not carries or small_main or not (own or feeds_it_alone):
+        if not self._enough_for_load_and_floor(bus, own) or not (own or feeds_it_alone):
             return None
-        name = device.name or device.id
+        name = device.name or f"{'Main' if own else 'Feeder breaker'} of {name_of(self.site, device.enclosure_id)}"
         change = f"{name}: {figure.text} A to {bus.text} A"
         return Mend(change, proposing("devices", device, rating_a=float(bus.number)))
+
+    def _own_main(self, bus: Figure) -> Mend | None:
+        """A main in place of the lugs on which the feed lands, rated for the bus."""
+        feeding, thing = self.site.feeding_run(self.enclosure.id), self.site.bus_of(self.enclosure.id)
+        lugs = self.site.lugs.get(feeding.to_part) if feeding is not None else None
+        if feeding is None or thing is None or lugs is None or not self._enough_for_load_and_floor(bus, own=True):
+            return None
+        main = Device(
+            id=self.site.free_ids().take(f"{self.enclosure.id}-main"),
+            enclosure_id=self.enclosure.id,
+            role="main",
+            rating_a=float(bus.number),
+            poles=max(2, len(self.site.legs_at.get(self.enclosure.id, ()))),
+        )
+        landed = [item for item in self.site.conductors_of.get(feeding.id, []) if item.to_part == lugs.id]
+        operations = (
+            adding("devices", main),
+            *proposing("runs", feeding, to_part=main.id),
+            *(step for item in landed for step in proposing("conductors", item, to_part=main.id)),
+            *proposing("buses", thing, fed_by=main.id),
+            removing("lugs", lugs),
+        )
+        return Mend(f"Fit a main of {bus.text} A in {self.name}, in place of its lugs", operations)
+
+    def _larger_bus(self, bus: Figure, figure: Figure) -> Mend | None:
+        thing = self.site.bus_of(self.enclosure.id)
+        if thing is None:
+            return None
+        change = f"Bus of {self.name}: {bus.text} A to {figure.text} A, another panel"
+        return Mend(change, proposing("buses", thing, rating_a=float(figure.number)))
 
     def _loaded(self, bus: Figure) -> None:
         if not isinstance(self.level, LevelLoad):

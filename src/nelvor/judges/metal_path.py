@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from nelvor.judges.bonds import BondAnswer
-from nelvor.judges.verdict import Judge, Verdict
+from nelvor.judges.verdict import Judge, Mend, Verdict, proposing
+from nelvor.model.changes.operations import Operation
+from nelvor.model.things import Run
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.network import METAL, Node
@@ -44,9 +46,24 @@ def metal_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) ->
                 f"Nothing joins the metal of {name} to that of {upstream}: its grounding conductor does not land on "
                 "metal at both ends, and a fault to the metal would stay live."
             )
-            judge.must_fix("metal_path", text, "effective_fault_path")
+            judge.must_fix("metal_path", text, "effective_fault_path", mend=_landed_on_metal(site, run, certain))
         found += judge.verdicts
     return found
+
+
+def _landed_on_metal(site: Site, run: Run, pieces: dict[Node, int]) -> Mend | None:
+    """Move the ends of the grounding conductor to bars that stand on the metal, or to the metal itself."""
+    wires = [item for item in site.conductors_of.get(run.id, []) if item.role == "ground"]
+    if not wires:
+        return None
+    operations: list[Operation] = []
+    for end, box in (("from_part", site.upstream_of(run)), ("to_part", site.downstream_of(run))):
+        bars = [bar.id for bar in site.bars_in.get(box, []) if bar.kind == "ground"]
+        on_metal = [bar for bar in bars if pieces.get(Node(bar, METAL)) == pieces.get(Node(box, METAL))]
+        landed = getattr(wires[0], end)
+        if landed != box and landed not in on_metal:
+            operations += proposing("conductors", wires[0], **{end: next(iter(on_metal), box)})
+    return Mend("Land the grounding conductor on metal at both ends", tuple(operations)) if operations else None
 
 
 def _bonded_neutral(site: Site, bonds: Mapping[str, BondAnswer], node: Node) -> bool:

@@ -21,9 +21,12 @@ class Mend:
     operations: tuple[Operation, ...]
 
 
+Mends = Mend | tuple[Mend, ...] | None
+
+
 @dataclass(frozen=True)
 class Verdict:
-    """The end of one check on one thing."""
+    """The end of one check on one thing; several mends stand side by side, each enough by itself."""
 
     code: str
     outcome: Outcome
@@ -32,7 +35,12 @@ class Verdict:
     text: str
     section: str = ""
     field: str = ""
-    mend: Mend | None = None
+    mends: tuple[Mend, ...] = ()
+
+    @property
+    def mend(self) -> Mend | None:
+        """The first of the mends."""
+        return next(iter(self.mends), None)
 
 
 class Judge:
@@ -50,18 +58,19 @@ class Judge:
         other.verdicts = self.verdicts
         return other
 
-    def _say(self, code: str, outcome: Outcome, text: str, clause: str, field_name: str, mend: Mend | None) -> None:
+    def _say(self, code: str, outcome: Outcome, text: str, clause: str, field_name: str, mend: Mends) -> None:
+        mends = mend if isinstance(mend, tuple) else (mend,) if mend is not None else ()
         self.verdicts.append(
-            Verdict(code, outcome, self.list_name, self.thing_id, text, self.rules.section(clause), field_name, mend)
+            Verdict(code, outcome, self.list_name, self.thing_id, text, self.rules.section(clause), field_name, mends)
         )
 
     def holds(self, code: str, text: str, clause: str = "", field_name: str = "") -> None:
         self._say(code, "holds", text, clause, field_name, None)
 
-    def advise(self, code: str, text: str, clause: str = "", field_name: str = "", mend: Mend | None = None) -> None:
+    def advise(self, code: str, text: str, clause: str = "", field_name: str = "", mend: Mends = None) -> None:
         self._say(code, "advice", text, clause, field_name, mend)
 
-    def must_fix(self, code: str, text: str, clause: str = "", field_name: str = "", mend: Mend | None = None) -> None:
+    def must_fix(self, code: str, text: str, clause: str = "", field_name: str = "", mend: Mends = None) -> None:
         self._say(code, "must_fix", text, clause, field_name, mend)
 
     def cannot_tell(self, code: str, text: str, clause: str = "", field_name: str = "") -> None:

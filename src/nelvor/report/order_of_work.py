@@ -79,6 +79,14 @@ def order_of_work(existing: Report, proposed: Report) -> OrderOfWork:
     return OrderOfWork(stages=work.stages())
 
 
+def changes_in_words(before: Report, after: Report) -> list[str]:
+    """Return what differs between two designs as steps, in their order, without what goes before and after all work."""
+    work = _Work(before, after)
+    for difference in between(before.site.document, after.site.document):
+        work.take(difference)
+    return [step.text for steps in work.steps.values() for step in steps]
+
+
 def steps_text(order: OrderOfWork) -> str:
     """Return the order of work for a terminal."""
     if not order.stages:

@@ -15,7 +15,7 @@ def report_text(report: Report) -> str:
     lines = [f"{report.site.document.name}  ({report.signature.edition} rules, {report.state})", counts, ""]
     for finding in report.findings:
         section = f"  [{finding.section}]" if finding.section else ""
-        mend = f"\n    Mend: {finding.mend.label}" if finding.mend else ""
+        mend = "".join(f"\n    Mend: {item.label}" for item in finding.mends)
         lines.append(
             f"{OUTCOME_WORDS[finding.outcome].upper()}  {thing_words(report, finding.id)}: {finding.text}{section}{mend}"
         )

@@ -214,7 +214,7 @@ class FindingOut(Wire):
     text: str
     section: str
     field: str
-    mend: MendOut | None
+    mends: tuple[MendOut, ...]
 
 
 class PlaceOut(Wire):
@@ -395,9 +395,6 @@ def _gaps(answer: Answer) -> dict[str, str]:
 
 def _finding(report: Report, verdict: Verdict) -> FindingOut:
     name = thing_words(report, verdict.id)
-    mend = None
-    if verdict.mend is not None:
-        mend = MendOut(label=verdict.mend.label, operations=list(verdict.mend.operations))
     assert verdict.outcome != "holds"  # what holds is counted, not listed
     return FindingOut(
         code=verdict.code,
@@ -408,7 +405,7 @@ def _finding(report: Report, verdict: Verdict) -> FindingOut:
         text=verdict.text,
         section=verdict.section,
         field=verdict.field,
-        mend=mend,
+        mends=tuple(MendOut(label=mend.label, operations=list(mend.operations)) for mend in verdict.mends),
     )
 
 

@@ -9,11 +9,13 @@ from nelvor.exchange.loads_csv import read_loads
 from nelvor.exchange.record_summary import summary
 from nelvor.figures import FigureAnswer, all_figures, work_out
 from nelvor.model.changes.differences import proposal
+from nelvor.model.changes.operations import apply
 from nelvor.model.parse import parse_value
 from nelvor.model.resolve import resolve
 from nelvor.report.comparison import ComparisonOut, compare_run
 from nelvor.report.edition_change import EditionChangeOut, edition_change
 from nelvor.report.levels import LevelTableOut, level_table
+from nelvor.report.mend_effect import MendEffectOut, mend_effect
 from nelvor.report.order_of_work import OrderOfWork, order_of_work
 from nelvor.report.wire import HeldList, ReportOut, WorkingOut, held_out, report_out, working_out
 from nelvor.web import wire
@@ -103,6 +105,13 @@ def work_out_figure(name: str, body: wire.FigureBody) -> FigureAnswer:
 def read_held(body: wire.StateBody) -> HeldList:
     """List the checks that hold in one state of a document."""
     return held_out(reports.of(body.document, body.state))
+
+
+@api.route("POST", "/mends/weigh", body=wire.MendBody, answer=MendEffectOut)
+def weigh_mend(body: wire.MendBody) -> MendEffectOut:
+    """Tell what a mend would do before it is taken: the change in words, and what else it moves."""
+    mended = apply(body.document, list(body.operations))
+    return mend_effect(reports.of(body.document, body.state), reports.of(mended, body.state))
 
 
 @api.route("POST", "/order-of-work", body=wire.DocumentBody, answer=OrderOfWork)

@@ -219,6 +219,12 @@ class RunBody(DocumentBody):
     run_id: Annotated[str, Field(max_length=40)]
 
 
+class MendBody(StateBody):
+    """A document with what a mend would do to it."""
+
+    operations: Annotated[list[Operation], Field(min_length=1, max_length=1000)]
+
+
 class LoadListBody(DocumentBody):
     """A load list as text; loads that name no panel go to ``panel``."""
 

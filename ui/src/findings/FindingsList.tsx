@@ -1,10 +1,10 @@
 /** What is wrong comes first: by severity, in walking order within, each with its section and its mend. */
-import { Button } from "../kit/Button";
 import { Glyph } from "../kit/Glyph";
 import type { Schemas } from "../api/client";
 import { shownOn } from "../core/document";
 import { OUTCOME_WORDS } from "../core/words";
 import { useWork } from "../core/context";
+import { Mends } from "./Mends";
 
 type Finding = Schemas["FindingOut"];
 
@@ -32,16 +32,8 @@ export function FindingsList({ onLeave }: { onLeave: () => void }) {
 }
 
 function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => void }) {
-  const { act, select, selected, site, state, mayWrite } = useWork(
-    "act",
-    "select",
-    "selected",
-    "site",
-    "state",
-    "mayWrite",
-  );
+  const { select, selected, site, state, mayWrite } = useWork("select", "selected", "site", "state", "mayWrite");
   const place = shownOn(site, finding.id);
-  const { mend } = finding;
   const shown = selected === place;
   return (
     <li
@@ -66,11 +58,7 @@ function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => vo
       <p className="narrow break-words">
         {finding.text} <span className="whitespace-nowrap text-soft">{finding.section}</span>
       </p>
-      {mend && mayWrite && state === "proposed" ? (
-        <Button className="narrow mt-1" onClick={() => act(`Mend: ${mend.label}`, mend.operations)}>
-          {mend.label}
-        </Button>
-      ) : null}
+      {mayWrite && state === "proposed" && finding.mends.length > 0 ? <Mends mends={finding.mends} /> : null}
     </li>
   );
 }

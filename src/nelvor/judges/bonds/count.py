@@ -20,7 +20,7 @@ from nelvor.topology.scenario import Scenario, scenarios
 from nelvor.topology.site import Site
 
 EACH_ITS_OWN = frozenset({"bond", "existing_three_wire", "derived_bond"})
-SAID_OF_BONDS = frozenset({"bond", "other_neutral", "neutral_missing"})
+SAID_OF_BONDS = frozenset({"bond", "other_neutral", "neutral_missing", "ground_missing", "jumper_missing"})
 SAID_OF_PATHS = frozenset({"ground_missing", "jumper_missing", "metal_path", "ground_bar"})
 
 

@@ -73,7 +73,7 @@ class Mends:
             new_bar = self.new_ground_bar(ids)
             operations.append(adding("bars", new_bar))
             target = new_bar.id
-        operations.append(self._grounding_conductor(run, target, ids))
+        operations += self._grounding_conductor(run, target, ids)
         for electrode in self.site.electrodes_at.get(self.enclosure.id, []):
             if self.on_neutral_bar(electrode):
                 operations += proposing("electrodes", electrode, connects_to=target)
@@ -82,9 +82,8 @@ class Mends:
     def add_ground(self, run: Run) -> list[Operation]:
         """Add a grounding conductor (ahead of the first device a supply-side bonding jumper) along a run."""
         ground_bar = self.bar("ground")
-        return [
-            self._grounding_conductor(run, ground_bar.id if ground_bar else self.enclosure.id, self.site.free_ids())
-        ]
+        target = ground_bar.id if ground_bar else self.enclosure.id
+        return self._grounding_conductor(run, target, self.site.free_ids())
 
     def add_neutral(self, run: Run, target: str) -> list[Operation]:
         """Add a neutral conductor along a run."""
@@ -95,13 +94,15 @@ class Mends:
         conductor = Conductor(id=new_id, run_id=run.id, role="neutral", from_part=start, to_part=target)
         return [adding("conductors", conductor)]
 
-    def _grounding_conductor(self, run: Run, target: str, ids: FreeIds) -> Operation:
+    def _grounding_conductor(self, run: Run, target: str, ids: FreeIds) -> list[Operation]:
         upstream = self.site.upstream_of(run)
         bars = self.site.bars_in.get(upstream, [])
         kinds = ("ground",) if self.site.transformers_in.get(upstream) else ("ground", "neutral")
         start = next((bar.id for kind in kinds for bar in bars if bar.kind == kind), upstream)
         new_id = ids.take(f"{run.id}-g")
-        return adding("conductors", Conductor(id=new_id, run_id=run.id, role="ground", from_part=start, to_part=target))
+        conductor = Conductor(id=new_id, run_id=run.id, role="ground", from_part=start, to_part=target)
+        free = proposing("runs", run, ground_size=None) if run.ground_size is not None else ()
+        return [adding("conductors", conductor), *free]
 
     def on_neutral_bar(self, electrode: Electrode) -> bool:
         """Tell whether the conductor of an electrode lands on a neutral bar."""

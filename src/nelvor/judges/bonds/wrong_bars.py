@@ -27,7 +27,7 @@ def _electrode_bar(place: Place, electrode: Electrode) -> None:
         return
     right = place.mends.bar("ground")
     target = right.id if right else place.enclosure.id
-    place.judge.must_fix(
+    place.judge.about("electrodes", electrode.id).must_fix(
         "electrode_bar",
         f"The conductor to {thing_name(place.site, electrode.id)} lands on the neutral bar of {place.name}, which is kept apart from the "
         "ground. It belongs on the ground bar.",

@@ -11,6 +11,7 @@ from nelvor.clauses.tap_conditions import RuleAnswer
 from nelvor.errors import CannotCompute
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.run.case import RunCase, WholeUnit
+from nelvor.judges.run.complete_mends import complete
 from nelvor.judges.run.drop_along import solve_drop
 from nelvor.judges.run.fit_out import FitOut
 from nelvor.judges.run.hots import solve_hots
@@ -79,7 +80,7 @@ class RunAnswer(Answer):
         return WholeUnit(self.material, size, device.number)
 
 
-def solve_run(case: RunCase) -> RunAnswer:
+def solve_run(case: RunCase, *, complete_mends: bool = True) -> RunAnswer:
     """Return the answer for a run, each part resting on those before it."""
     if case.kind == UTILITY:
         _as_the_utility_tells(case)
@@ -87,6 +88,8 @@ def solve_run(case: RunCase) -> RunAnswer:
         for part, solve in PARTS:
             case.attempt(part, partial(_output_circuit if case.kind == OUTPUT else solve, case))
         ask_for_the_unread(case)
+        if complete_mends:
+            complete(case, lambda run: solve_run(case.made_otherwise(run), complete_mends=False).verdicts)
     run = case.run
     hots = sum(item.role in LEGS for item in case.site.conductors_of.get(run.id, []))
     return RunAnswer(

@@ -75,7 +75,11 @@ def solve_drop(case: RunCase) -> None:
             case.judge.holds("drop", f"Drop {total.text} % of {limit.text} %.", clause)
         return
     larger = _size_within(case, limit.number)
-    mend = Mend(f"Use {larger}", proposing("runs", case.run, hot_size=larger)) if larger else None
+    mend = (
+        Mend(f"Lines: {case.need('hots').text} to {larger}", proposing("runs", case.run, hot_size=larger))
+        if larger
+        else None
+    )
     case.judge.advise(
         "drop",
         f"Voltage drop reaches {total.text} %, the job's limit is {limit.text} %. It is advice, not a violation.",

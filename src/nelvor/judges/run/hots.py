@@ -136,7 +136,7 @@ def _check_locked_hots(case: RunCase, circumstances: Circumstances, smallest: st
             f"Hot conductors are too small. {why}.",
             "ampacity_table",
             "hot_size",
-            Mend(f"Use {smallest}", proposing("runs", case.run, hot_size=smallest)),
+            Mend(f"Lines: {size} to {smallest}", proposing("runs", case.run, hot_size=smallest)),
         )
     else:
         case.judge.holds("hots_size", f"{size} carries the load and suits the device.", "ampacity_table", "hot_size")

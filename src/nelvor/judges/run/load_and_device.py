@@ -12,6 +12,7 @@ from nelvor.errors import CannotCompute
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device
+from nelvor.topology.names import name_of
 from nelvor.working import Figure, Recorder, exact
 
 DEVICE_CLAUSES = {"branch": "continuous_125_branch_ocpd", "service": "service_overload"}
@@ -106,17 +107,38 @@ def solve_device(case: RunCase) -> None:
     if case.recorder.at_least("Device carries the load", rating, design, clause=clause):
         case.judge.holds("device_load", f"{rating.text} A carries {design.text} A.", clause)
         return
-    try:
-        needed = _chosen(case, design)
-        mend = Mend(f"Make it {needed.text} A", proposing("devices", device, rating_a=float(needed.number)))
-    except CannotCompute:
-        mend = None
     case.judge.must_fix(
         "device_load",
         f"The {rating.text} A device is below the load of {design.text} A (continuous part at 125 %).",
         clause,
-        mend=mend,
+        mend=_larger_device(case, device, design),
     )
+
+
+def _larger_device(case: RunCase, device: Device, design: Figure) -> Mend | None:
+    """Offer the device that carries the load, unless a larger bus or other conductors have to come first."""
+    try:
+        needed = _chosen(case, design).number
+    except CannotCompute:
+        return None
+    ahead_of = [item for item in case.site.drawn_runs if case.site.protection_ahead.get(item.id) is device]
+    if any(item.hot_size is not None and item.id != case.run.id for item in ahead_of):
+        return None  # conductors that the device protects besides these would have to follow
+    bus = case.site.bus_of(device.enclosure_id if device.role == "main" else case.downstream())
+    if bus is not None and bus.rating_a is not None and exact(bus.rating_a) < needed:
+        main = case.site.main_of(bus.enclosure_id)
+        its_own = main is not None and main.id != device.id and main.kind != "switch"
+        if not its_own or main is None or main.rating_a is None or main.rating_a > bus.rating_a:
+            return None
+    return _rated(case, device, needed)
+
+
+def _rated(case: RunCase, device: Device, rating: Fraction) -> Mend:
+    """The device at another rating, named by what it is and where."""
+    what = (
+        device.name or f"{'Main' if device.role == 'main' else 'Breaker'} of {name_of(case.site, device.enclosure_id)}"
+    )
+    return Mend(f"{what}: {device.rating_a:g} A to {rating} A", proposing("devices", device, rating_a=float(rating)))
 
 
 def _chosen(case: RunCase, load: Figure) -> Figure:
@@ -160,7 +182,7 @@ def _check_outlets(case: RunCase, rating: Figure, device: Device) -> None:
         "qualified persons alone larger circuits are allowed for outlets that are not for lighting.",
         "multi_outlet_rating",
         "",
-        Mend(f"Make it {lawful} A", proposing("devices", device, rating_a=float(lawful))) if lawful else None,
+        _rated(case, device, lawful) if lawful else None,
     )
 
 

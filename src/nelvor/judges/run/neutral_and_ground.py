@@ -44,7 +44,7 @@ def solve_neutral(case: RunCase) -> None:
             f"The neutral {size} is smaller than {least.text}.",
             clause,
             "neutral_size",
-            Mend("Choose the neutral anew", proposing("runs", case.run, neutral_size=None)),
+            Mend(f"Neutral: {size} to {least.text}", proposing("runs", case.run, neutral_size=None)),
         )
     else:
         case.judge.holds("neutral_size", f"Neutral {size} is at least {least.text}.", clause, "neutral_size")
@@ -96,7 +96,7 @@ def solve_ground(case: RunCase) -> None:
             f"The grounding conductor {size} is smaller than {needed.text}, {why}.",
             "egc_upsize" if raised else "egc_size",
             "ground_size",
-            Mend("Choose it anew", proposing("runs", case.run, ground_size=None)),
+            Mend(f"Grounding conductor: {size} to {needed.text}", proposing("runs", case.run, ground_size=None)),
         )
     else:
         case.judge.holds(

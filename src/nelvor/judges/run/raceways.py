@@ -46,7 +46,7 @@ def _lay_raceway(case: RunCase, lay: Lay) -> None:
     if fill.fits:
         judge.holds("raceway_fill", f"{fill.words} allowed.", "fill_ch9", "raceway_size")
     else:
-        anew = Mend("Choose it anew", lay.changing(raceway_size=None))
+        anew = Mend(f"Raceway: {locked} in to the smallest that fits", lay.changing(raceway_size=None))
         judge.must_fix(
             "raceway_fill", f"The raceway is too small: {fill.words} allowed.", "fill_ch9", "raceway_size", anew
         )
@@ -186,7 +186,7 @@ def _lay_cover(case: RunCase, lay: Lay) -> None:
             f"Cover of {entered.text} in is less than the {needed.text} in needed here.",
             "burial_depth",
             "cover_in",
-            Mend(f"Lay it {needed.text} in deep", lay.changing(cover_in=float(needed.number))),
+            Mend(f"Cover: {entered.text} in to {needed.text} in", lay.changing(cover_in=float(needed.number))),
         )
 
 

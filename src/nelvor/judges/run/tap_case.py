@@ -154,7 +154,7 @@ def size_by_rules(judge: Judge, recorder: Recorder, answers: list[RuleAnswer], r
             f"{best.title}: {best.why}.",
             best.clause,
             "hot_size",
-            Mend(f"Use {best.smallest}", proposing("runs", run, hot_size=best.smallest)),
+            Mend(f"Lines: {run.hot_size} to {best.smallest}", proposing("runs", run, hot_size=best.smallest)),
         )
     else:
         _no_rule(judge, answers, code)
