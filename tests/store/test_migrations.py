@@ -29,13 +29,15 @@ class OlderDatabase(unittest.TestCase):
         """Add a job as the version before would have left it: its document of the version before."""
         with self.database.sessions.begin() as session:
             owner = members.add_member(session, "East", "owner@east.invalid", "Owner", PASSWORD, "owner")
-            job = jobs.Job(shop_id=owner.shop_id, name="Old", head=1, last_number=1)
-            session.add(job)
-            session.flush()
+            job_id = uuid.uuid4()
+            session.execute(
+                text("insert into jobs (id, shop_id, name, head, last_number) values (:id, :shop, 'Old', 1, 1)"),
+                {"id": job_id, "shop": owner.shop_id},
+            )
             answers = {"signature": {"edition": "2023", "rulebook": "2026.11.2", "engine": "0.2.0"}}
             row = {
                 "id": uuid.uuid4(),
-                "job": job.id,
+                "job": job_id,
                 "document": OLDER_DOCUMENT.read_text(),
                 "answers": json.dumps(answers),
             }
@@ -46,7 +48,7 @@ class OlderDatabase(unittest.TestCase):
                 ),
                 row,
             )
-            return str(job.id)
+            return str(job_id)
 
     def test_it_is_brought_up_with_its_jobs_and_members(self):
         job_id = self.older_job()
@@ -56,6 +58,7 @@ class OlderDatabase(unittest.TestCase):
             job = jobs.find_job(session, owner, job_id)
             document = jobs.document_of(jobs.find_revision(session, job, 1))
             self.assertEqual(document.version, VERSION)
+            self.assertEqual((job.edition, job.status, job.author), (document.settings.edition, "design", "Owner"))
             self.assertEqual(len(document.runs), len(json.loads(OLDER_DOCUMENT.read_text())["runs"]))
             self.assertEqual(local_rules.newest(session, owner), (0, []))
             revision = jobs.find_revision(session, job, 1)

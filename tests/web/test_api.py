@@ -105,6 +105,41 @@ class Api(WithDatabase):
         self.assertEqual(told("horoscope", {"edition": "2023"})[0], 404)
         self.assertEqual(told("cover", {"edition": "1999"})[1]["error"], "unknown_edition")
 
+    def listed(self, address):
+        lines = self.owner.get("/api/jobs").get_json()["jobs"]
+        return next(line for line in lines if address.endswith(line["id"]))
+
+    def test_the_list_shows_what_the_newest_document_says(self):
+        address = self.job()
+        line = self.listed(address)
+        self.assertEqual((line["customer"], line["edition"], line["status"]), ("A. Quince", "2023", "design"))
+        self.assertEqual((line["author"], line["archived"]), ("east owner", False))
+        settings = [{"op": "setting", "field": "status", "value": "submitted"}]
+        settings += [{"op": "setting", "field": "owner", "value": "B. Medlar"}]
+        self.assertEqual(self.save(address, *settings).status_code, 201)
+        line = self.listed(address)
+        self.assertEqual((line["customer"], line["status"], line["head"]), ("B. Medlar", "submitted", 2))
+        self.owner.send("POST", f"{address}/revisions/1/restore", {})
+        self.assertEqual(self.listed(address)["customer"], "A. Quince")
+
+    def test_a_copy_begins_anew_with_the_same_document(self):
+        address = self.job()
+        copied = self.owner.send("POST", f"{address}/copy", {})
+        self.assertEqual(copied.status_code, 201)
+        made = copied.get_json()
+        self.assertEqual((made["head"], made["document"]["name"]), (1, "Copy of Orchard at Quince Hollow"))
+        self.assertEqual(
+            {**made["document"], "name": ""}, {**self.owner.get(address).get_json()["document"], "name": ""}
+        )
+
+    def test_a_job_is_put_away_and_fetched_back_and_nothing_of_it_is_lost(self):
+        address = self.job()
+        for archived in (True, False):
+            answer = self.owner.send("POST", f"{address}/archive", {"archived": archived})
+            self.assertEqual(answer.status_code, 200)
+            self.assertEqual(self.listed(address)["archived"], archived)
+            self.assertEqual(self.owner.get(address).status_code, 200)
+
     def test_a_job_is_begun_saved_listed_and_read(self):
         made = self.owner.send("POST", "/api/jobs", {"name": "New barn", "edition": "2020"}).get_json()
         self.assertEqual(made["document"]["settings"]["edition"], "2020")
@@ -280,6 +315,7 @@ class Guards(WithDatabase):
             "api.read_edit_working": {"base": 1, "operations": [], "key": "run:to-barn/load"},
             "api.append_to_field_log": {"entries": [{"thing_id": "to-barn", "kind": "torque"}]},
             "api.import_job": document,
+            "api.archive_job": {"archived": True},
             "api.save_revision": {
                 "base": 1,
                 "save_id": "a-save-id",
@@ -315,6 +351,8 @@ class Guards(WithDatabase):
             (f"{job}/revisions/1/restore", ""),
             (f"{job}/field-log", "api.append_to_field_log"),
             ("/api/jobs/import", "api.import_job"),
+            (f"{job}/copy", ""),
+            (f"{job}/archive", "api.archive_job"),
         ):
             self.assertEqual(reviewer.send("POST", path, self.any_body(endpoint)).status_code, 403)
 

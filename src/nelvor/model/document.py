@@ -37,7 +37,7 @@ from nelvor.model.things import (
     Transfer,
     Transformer,
 )
-from nelvor.model.vocabulary import OtherLoadMethod, RuleSet
+from nelvor.model.vocabulary import JobStatus, OtherLoadMethod, RuleSet
 
 FORMAT: Literal["nelvor-job"] = "nelvor-job"
 VERSION: Literal[4] = 4
@@ -56,6 +56,7 @@ class Settings(Part):
     contractor: Name = ""
     license: Name = ""
     permit_number: Name = ""
+    status: JobStatus = "design"
     feeder_drop_limit_percent: Percent = 3.0
     total_drop_limit_percent: Percent = 5.0
     drop_method: Literal["impedance", "direct_current"] = "impedance"

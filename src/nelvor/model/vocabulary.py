@@ -136,6 +136,7 @@ Occupancy = Literal[
     "warehouse",
 ]
 LoadMethod = Literal["standard", "optional", "existing"]
+JobStatus = Literal["survey", "design", "submitted", "approved", "built", "closed"]
 OtherLoadMethod = Literal["connected", "demand_factors", "farm"]
 Connection = Literal["L1-N", "L2-N", "L3-N", "L1-L2", "L2-L3", "L1-L3", "three_phase"]
 ElectrodeKind = Literal["rod", "concrete_encased", "water_pipe", "building_steel", "ring", "plate", "other"]

@@ -13,6 +13,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session, undefer
 
 from nelvor.errors import BadInput, Conflict, NotFound, Refused, SaveReused
+from nelvor.model.base import NAME_LIMIT
 from nelvor.model.changes.differences import Difference, between
 from nelvor.model.changes.merge import Joined, join, taking_mine
 from nelvor.model.changes.operations import Operation
@@ -43,11 +44,57 @@ def require_writer(member: Member) -> None:
         raise Refused(f"A {member.role} may read but not change anything.")
 
 
-def list_jobs(session: Session, member: Member) -> list[Job]:
-    """Return the jobs of the member's shop, the last changed first, those changed together by name."""
-    return list(
-        session.scalars(select(Job).where(Job.shop_id == member.shop_id).order_by(Job.updated_at.desc(), Job.name))
+def list_jobs(session: Session, member: Member) -> list[tuple[Job, dict[str, int] | None]]:
+    """Return the jobs of the member's shop with the counts of their newest judgement, None where there is none yet.
+
+    The last changed stand first, those changed together by name.
+    """
+    query = (
+        select(Job, Judgement.answers["counts"])
+        .outerjoin(Revision, (Revision.job_id == Job.id) & (Revision.number == Job.head))
+        .outerjoin(Judgement, Judgement.revision_id == Revision.id)
+        .where(Job.shop_id == member.shop_id)
+        .order_by(Job.updated_at.desc(), Job.name)
     )
+    return [(job, counts) for job, counts in session.execute(query)]
+
+
+def _show_in_list(job: Job, head: int, document: Document, member: Member) -> None:
+    """Take over what the list of jobs shows of a document that becomes the newest."""
+    settings = document.settings
+    job.head, job.name, job.updated_at, job.author = head, document.name, func.now(), member.name
+    job.address, job.customer, job.edition, job.status = (
+        settings.address,
+        settings.owner,
+        settings.edition,
+        settings.status,
+    )
+
+
+def put_away(session: Session, member: Member, job_id: str, archived: bool) -> Job:
+    """Put a job away, or fetch it back: nothing of it is lost, it only leaves the list.
+
+    Raises:
+        Refused, NotFound.
+    """
+    require_writer(member)
+    job = find_job(session, member, job_id, lock=True)
+    if job.archived != archived:
+        job.archived = archived
+        note(session, member, job, "archived" if archived else "fetched back", job.name)
+    return job
+
+
+def copy_job(session: Session, member: Member, job_id: str) -> Job:
+    """Begin a job with the newest document of another; its history and field log stay behind.
+
+    Raises:
+        Refused, NotFound, UnknownEdition.
+    """
+    job = find_job(session, member, job_id)
+    document = known_job(session, job, job.head).document
+    name = f"Copy of {document.name}"[:NAME_LIMIT]
+    return create_job(session, member, document.model_copy(update={"name": name}), f"Copied from {document.name}")
 
 
 def find_job(session: Session, member: Member, job_id: str, lock: bool = False) -> Job:
@@ -120,7 +167,8 @@ def create_job(session: Session, member: Member, document: Document, summary: st
         UnknownEdition: the rulebook does not hold the job's edition.
     """
     require_writer(member)
-    job = Job(shop_id=member.shop_id, name=document.name, head=1, last_number=1)
+    job = Job(shop_id=member.shop_id, last_number=1)
+    _show_in_list(job, 1, document, member)
     session.add(job)
     session.flush()
     facts = {"number": 1, "base": None, "kind": "main", "save_id": str(uuid.uuid4()), "summary": summary}
@@ -222,7 +270,7 @@ def _saved(session: Session, member: Member, job: Job, wanted: Save, mine: Known
     if joined is not None and collides:
         note(session, member, job, "conflict", f"revision {number} kept beside {job.head}")
         raise _conflict(session, job, revision, joined)
-    job.head, job.name, job.updated_at = number, document.name, func.now()
+    _show_in_list(job, number, document, member)
     how = "saved" if joined is None else "joined"
     note(session, member, job, how, f"revision {number}: {wanted.summary}")
     return revision
@@ -288,7 +336,7 @@ def restore(session: Session, member: Member, job_id: str, number: int) -> Revis
         save_id=str(uuid.uuid4()),
         summary=f"Restored revision {number}",
     )
-    job.head, job.name, job.updated_at = revision.number, document.name, func.now()
+    _show_in_list(job, revision.number, document, member)
     note(session, member, job, "restored", f"revision {number} as {revision.number}")
     return revision
 

@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import JSON, DateTime, ForeignKey, LargeBinary, Text, UniqueConstraint, func
+from sqlalchemy import JSON, Boolean, DateTime, ForeignKey, LargeBinary, Text, UniqueConstraint, false, func
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -33,6 +33,8 @@ class Member(Base):
 
 
 class Job(Base):
+    """A job with what its list shows of the newest document, so that no document is read for it."""
+
     __tablename__ = "jobs"
 
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
@@ -41,6 +43,12 @@ class Job(Base):
     head: Mapped[int]
     last_number: Mapped[int]
     updated_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    address: Mapped[str] = mapped_column(Text, server_default="")
+    customer: Mapped[str] = mapped_column(Text, server_default="")
+    edition: Mapped[str] = mapped_column(Text, server_default="")
+    status: Mapped[str] = mapped_column(Text, server_default="")
+    author: Mapped[str] = mapped_column(Text, server_default="")
+    archived: Mapped[bool] = mapped_column(Boolean, server_default=false())
 
 
 class Revision(Base):

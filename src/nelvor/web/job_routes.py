@@ -32,8 +32,20 @@ from nelvor.web.session import current_member, database, judging
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
-def _line(job: Job) -> wire.JobLine:
-    return wire.JobLine(id=str(job.id), name=job.name, head=job.head, updated_at=job.updated_at.isoformat())
+def _line(job: Job, counts: dict[str, int] | None) -> wire.JobLine:
+    return wire.JobLine(
+        id=str(job.id),
+        name=job.name,
+        head=job.head,
+        updated_at=job.updated_at.isoformat(),
+        address=job.address,
+        customer=job.customer,
+        edition=job.edition,
+        status=job.status,
+        author=job.author,
+        archived=job.archived,
+        counts=wire.JobCounts(**counts) if counts else None,
+    )
 
 
 def _job_out(job: Job, revision: Revision) -> wire.JobOut:
@@ -58,7 +70,11 @@ def _same_rules(signature: dict[str, str]) -> bool:
 @api.route("GET", "/jobs", answer=wire.JobList)
 def list_jobs() -> wire.JobList:
     """List the jobs of the shop."""
-    return wire.JobList(jobs=[_line(job) for job in jobs.list_jobs(database(), current_member())])
+    return _jobs_of_shop()
+
+
+def _jobs_of_shop() -> wire.JobList:
+    return wire.JobList(jobs=[_line(job, counts) for job, counts in jobs.list_jobs(database(), current_member())])
 
 
 @api.route("POST", "/jobs", body=wire.NewJobBody, answer=wire.JobOut, status=201)
@@ -75,6 +91,23 @@ def create_job(body: wire.NewJobBody) -> wire.JobOut:
     )
     document = begun.model_copy(update={"amendments": missing_from(begun, rules)})
     return _created(document, "New job")
+
+
+@api.route("POST", "/jobs/<job_id>/copy", answer=wire.JobOut, status=201)
+def copy_job(job_id: str) -> wire.JobOut:
+    """Begin a job with the newest document of another."""
+    member, store = current_member(), database()
+    job = jobs.copy_job(store, member, job_id)
+    store.commit()
+    return _job_out(job, jobs.find_revision(store, job, job.head))
+
+
+@api.route("POST", "/jobs/<job_id>/archive", body=wire.ArchiveBody, answer=wire.JobList)
+def archive_job(job_id: str, body: wire.ArchiveBody) -> wire.JobList:
+    """Put a job away, or fetch it back, and list the jobs anew."""
+    jobs.put_away(database(), current_member(), job_id, body.archived)
+    database().commit()
+    return _jobs_of_shop()
 
 
 @api.route("POST", "/jobs/import", answer=wire.JobOut, status=201, reads="application/json")

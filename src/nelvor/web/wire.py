@@ -42,15 +42,35 @@ class SignInBody(Body):
     password: Annotated[str, Field(max_length=1000)]
 
 
+class JobCounts(Answer):
+    must_fix: int
+    advice: int
+    cannot_tell: int
+    holds: int
+
+
 class JobLine(Answer):
+    """A job in the list; ``counts`` are those of its newest judgement, none where that is still to come."""
+
     id: str
     name: str
     head: int
     updated_at: str
+    address: str
+    customer: str
+    edition: str
+    status: str
+    author: str
+    archived: bool
+    counts: JobCounts | None
 
 
 class JobList(Answer):
     jobs: list[JobLine]
+
+
+class ArchiveBody(Body):
+    archived: bool
 
 
 class NewJobBody(Body):

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import type { Session } from "../api/client";
 import { ApiFailure, answered, api, asIs, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
+import { JobTable, type JobActs } from "./JobTable";
 
 type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; jobs: Schemas["JobLine"][] };
 
@@ -36,6 +37,16 @@ export function JobsPage({
         setFault({ message: messageOf(failure), issues: failure instanceof ApiFailure ? failure.issues : [] }),
       );
 
+  const acts: JobActs = {
+    copy: (job) => void open(answered(api.POST("/api/jobs/{job_id}/copy", { params: { path: { job_id: job.id } } }))),
+    archive: (job, archived) =>
+      void answered(
+        api.POST("/api/jobs/{job_id}/archive", { params: { path: { job_id: job.id } }, body: { archived } }),
+      )
+        .then((answer) => setLoaded({ kind: "ready", jobs: answer.jobs }))
+        .catch((failure: unknown) => setFault({ message: messageOf(failure), issues: [] })),
+  };
+
   return (
     <main className="mx-auto max-w-3xl p-4 sm:p-8">
       <header className="mb-6 flex flex-wrap items-baseline justify-between gap-2 border-b-2 border-ink pb-2">
@@ -55,7 +66,7 @@ export function JobsPage({
       </header>
       {loaded.kind === "loading" ? <p>Reading the jobs…</p> : null}
       {loaded.kind === "failed" ? <p role="alert">{loaded.message}</p> : null}
-      {loaded.kind === "ready" ? <JobLines jobs={loaded.jobs} /> : null}
+      {loaded.kind === "ready" ? <JobTable jobs={loaded.jobs} acts={member.may_write ? acts : null} /> : null}
       {member.may_write ? (
         <div className="grid gap-6 sm:grid-cols-[minmax(0,2fr)_minmax(0,1fr)]">
           <NewJob choices={choices} onBegin={(body) => void open(answered(api.POST("/api/jobs", { body })))} />
@@ -66,29 +77,6 @@ export function JobsPage({
       ) : null}
       {fault ? <Faults message={fault.message} issues={fault.issues} /> : null}
     </main>
-  );
-}
-
-function JobLines({ jobs }: { jobs: Schemas["JobLine"][] }) {
-  if (jobs.length === 0) return <p className="mb-8 text-soft">No job yet. Begin one below, or read one from a file.</p>;
-  return (
-    <ul className="mb-8 border-b border-rule">
-      {jobs.map((job) => (
-        <li key={job.id} className="border-t border-rule">
-          <Link
-            to={`/jobs/${job.id}/path`}
-            className="flex min-h-11 items-center justify-between gap-4 px-1 hover:bg-touched"
-          >
-            <span dir="auto" className="truncate text-base font-semibold">
-              {job.name}
-            </span>
-            <span className="narrow whitespace-nowrap text-soft">
-              revision {job.head} · {new Date(job.updated_at).toLocaleString()}
-            </span>
-          </Link>
-        </li>
-      ))}
-    </ul>
   );
 }
 

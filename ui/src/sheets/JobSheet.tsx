@@ -76,6 +76,14 @@ function SettingFields() {
           setWished(null);
         }}
       />
+      <ChoiceField
+        label="Status"
+        list="settings"
+        field="status"
+        value={settings.status}
+        disabled={!mayWrite}
+        onChange={(value) => set("status", value)}
+      />
       {TITLE_BLOCK.map(([field, label]) => (
         <TextField
           key={field}
