@@ -8,6 +8,7 @@ import { edit, type Operation } from "./changes";
 import { owners, resolve, type Document, type ListName, type State } from "./document";
 import { feedingRun } from "./feeds";
 import { begin, reduce, type Action, type Pending, type Work } from "./reducer";
+import { removeAndJoin } from "./refitting";
 import { removal, worthAsking, type Removing } from "./removing";
 
 export type Report = Schemas["ReportOut"];
@@ -44,6 +45,8 @@ export interface JobState {
   /** Take a thing out; where more goes with it, that is said first. */
   remove: (label: string, list: ListName, id: string) => void;
   carryOut: (removing: Removing) => void;
+  /** Take an enclosure out as asked, and feed what it fed from what fed it. */
+  carryOutJoining: (removing: Removing) => void;
   keep: () => void;
   seal: () => void;
 }
@@ -122,6 +125,11 @@ export function createJobStore(job: Job, unsaved: Pending[]): JobStore {
         const ahead = feeding === undefined ? undefined : owners(site).get(feeding);
         act(label, operations);
         set({ removing: null, selected: selected === id ? (ahead ?? null) : selected });
+      },
+      carryOutJoining: ({ label, list, id, removal: found }) => {
+        const { document, state, carryOut } = get();
+        const operations = removeAndJoin(document, state, id);
+        carryOut({ label: `${label}, and feed on what is behind`, list, id, removal: { ...found, operations } });
       },
       keep: () => set({ removing: null }),
       seal: () => dispatch({ type: "seal" }),

@@ -2,10 +2,12 @@
 import { FigureLine } from "./FigureLine";
 import { ThingField } from "./ThingField";
 import { Button } from "../kit/Button";
+import { ChoiceField } from "../kit/Field";
 import { feedingRun } from "../core/feeds";
 import { owners, type Bus, type Device, type Enclosure, type Transformer } from "../core/document";
 import { DECISION_WORDS, FOUND_WORDS } from "../core/words";
 import { useWork } from "../core/context";
+import { landOn, landsOn } from "../core/refitting";
 import { FedFrom } from "./FedFrom";
 import { Group, SheetTitle } from "./parts";
 
@@ -99,6 +101,34 @@ function RatingField({ enclosure, bus, main }: { enclosure: Enclosure; bus?: Bus
   return null;
 }
 
+const LANDINGS = [
+  { value: "main", label: "a main of its own" },
+  { value: "lugs", label: "main lugs only" },
+];
+
+/** What the feed of a panel lands on: a main of its own, or lugs. */
+function LandsOn({ enclosureId }: { enclosureId: string }) {
+  const { document, state, act, mayWrite } = useWork("document", "state", "act", "mayWrite");
+  const now = landsOn(document, state, enclosureId);
+  if (now === null) return null;
+  return (
+    <ChoiceField
+      label="Feed lands on"
+      list="enclosures"
+      field="kind"
+      value={now}
+      options={LANDINGS}
+      disabled={!mayWrite}
+      onChange={(wanted) =>
+        act(
+          wanted === "lugs" ? "Use main lugs" : "Fit a main",
+          landOn(document, state, enclosureId, wanted === "lugs" ? "lugs" : "main"),
+        )
+      }
+    />
+  );
+}
+
 function BusFields({ bus }: { bus: Bus }) {
   const own = { list: "buses", thing: bus } as const;
   return (
@@ -138,6 +168,7 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
     <>
       <ThingField {...own} kind="text" field="name" label="Name" />
       <RatingField enclosure={enclosure} bus={bus} main={main} />
+      {kind === "panel" ? <LandsOn enclosureId={enclosure.id} /> : null}
       {rated.map((device) => (
         <ThingField
           key={device.id}

@@ -99,11 +99,24 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
 }
 
 function LengthAndFeed({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: string, fromId: string) => void }) {
-  const owner = owners(useWork("site").site);
+  const { site } = useWork("site");
+  const owner = owners(site);
+  const breaker = find(site.devices, run.from_part);
   return (
     <>
       <ThingField kind="text" list="runs" thing={run} field="name" label="Name" />
       <ThingField kind="length" list="runs" thing={run} field="length_ft" label="Length" />
+      {breaker ? (
+        <ThingField
+          kind="number"
+          list="devices"
+          thing={breaker}
+          field="rating_a"
+          label="Its breaker"
+          unit="A"
+          hint={breaker.rating_a === null && breaker.standing === "added" ? "chosen for the load" : undefined}
+        />
+      ) : null}
       <FedFrom
         runId={run.id}
         fedId={owner.get(run.to_part) ?? ""}
