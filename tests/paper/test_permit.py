@@ -2,9 +2,11 @@ import io
 import unittest
 
 from pypdf import PdfReader
+from reportlab.graphics.shapes import Rect
 
 from nelvor.demo import demo_job
 from nelvor.model.parse import parse_value
+from nelvor.paper.one_line import HEAVY, LEGEND, THIN, one_line
 from nelvor.paper.permit import permit_sheet
 from nelvor.report.check import check
 from nelvor.report.text import report_text
@@ -36,6 +38,27 @@ class PermitSheet(unittest.TestCase):
             self.assertIn(words, text)
         for caution in CAUTIONS:
             self.assertIn(caution, text)
+
+    def test_devices_are_listed_with_poles_ratings_and_what_is_new(self):
+        text = text_of(check(demo_job()))
+        self.assertIn("Devices", text)
+        self.assertIn("Greenhouse feeder, to Greenhouse panel breaker 2 60 A", text)
+        self.assertIn("Barn main, to Barn panel breaker 2 125 A", text)
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service", feeder_a=None)
+        builder.load("panel", 5_000.0)
+        text = text_of(builder.report())
+        self.assertIn("Feeder, to panel breaker 2 not read (", text)
+        builder.job["devices"][-1]["standing"] = "added"
+        self.assertIn("A, chosen", text_of(builder.report()))
+
+    def test_new_work_is_drawn_heavier_than_what_stands(self):
+        job = orchard()
+        drawing = one_line(report_of(job), 700.0)
+        weights = {shape.strokeWidth for shape in drawing.contents if isinstance(shape, Rect)}
+        self.assertEqual(weights, {HEAVY, THIN})
+        self.assertIn(LEGEND, text_of(report_of(job)))
 
     def test_stretches_and_boxes_are_listed_along_the_runs(self):
         text = text_of(check(demo_job("bakery")))

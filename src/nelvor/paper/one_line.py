@@ -9,6 +9,7 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 
 from nelvor.judges.bonds.answer import BEHIND_A_BOND
 from nelvor.judges.run import RunAnswer
+from nelvor.model.base import Thing
 from nelvor.paper.style import BOLD, GROUND, INK, NEUTRAL, REGULAR, SHADE, register_fonts
 from nelvor.report.check import Report
 from nelvor.report.path import Place
@@ -21,6 +22,9 @@ TALLEST = 460.0
 TOP_MARGIN = 16.0
 TEXT_SIZE, SMALL_SIZE = 6.5, 5.6
 LINE_GAP = 3.2
+LEGEND_HEIGHT = 8.0
+HEAVY, THIN = 1.7, 0.6
+LEGEND = "Heavy lines: new work. Thin lines: what stands."
 
 
 @dataclass(frozen=True)
@@ -42,7 +46,7 @@ def one_line(report: Report, width: float) -> Drawing:
     columns = _columns(report)
     lanes = max((place.lane for place in report.places), default=0) + 1
     most = max(columns.values(), default=0)
-    grid = Grid(width, TOP_MARGIN + lanes * ROW_HEIGHT, (width - BOX_WIDTH) / most if most else 0)
+    grid = Grid(width, TOP_MARGIN + LEGEND_HEIGHT + lanes * ROW_HEIGHT, (width - BOX_WIDTH) / most if most else 0)
     drawing = Drawing(width, grid.height)
     places = {place.id: place for place in report.places}
     for place in report.places:
@@ -50,6 +54,7 @@ def one_line(report: Report, width: float) -> Drawing:
             _run(drawing, report, grid, columns, places, place)
     for place in report.places:
         _box(drawing, report, grid, columns[place.id], place)
+    drawing.add(String(0, 2, LEGEND, fontName=REGULAR, fontSize=TEXT_SIZE, fillColor=INK))
     return _fitting(drawing)
 
 
@@ -84,15 +89,16 @@ def _run(
     to_x, to_y = grid.centre(columns[place.id], place.lane)
     left, right = from_x + BOX_WIDTH / 2, to_x - BOX_WIDTH / 2
     elbow = left + 4 + 3 * (place.lane - start.lane)
+    weight = _weight(answer.run)
     for number, (colour, dash) in enumerate(_lines(report, answer)):
         offset = (number - 1) * LINE_GAP
         if start.lane == place.lane:
-            drawing.add(_line(left, from_y + offset, right, to_y + offset, colour, dash))
+            drawing.add(_line(left, from_y + offset, right, to_y + offset, colour, dash, weight))
         else:
             turn = elbow + offset
-            drawing.add(_line(left, from_y + offset, turn, from_y + offset, colour, dash))
-            drawing.add(_line(turn, from_y + offset, turn, to_y + offset, colour, dash))
-            drawing.add(_line(turn, to_y + offset, right, to_y + offset, colour, dash))
+            drawing.add(_line(left, from_y + offset, turn, from_y + offset, colour, dash, weight))
+            drawing.add(_line(turn, from_y + offset, turn, to_y + offset, colour, dash, weight))
+            drawing.add(_line(turn, to_y + offset, right, to_y + offset, colour, dash, weight))
     _run_text(drawing, answer, left + 6, right - 4, to_y)
 
 
@@ -105,8 +111,13 @@ def _lines(report: Report, answer: RunAnswer) -> list[tuple[object, list[int] | 
     return lines
 
 
-def _line(x1: float, y1: float, x2: float, y2: float, colour: object, dash: list[int] | None) -> Line:
-    return Line(x1, y1, x2, y2, strokeColor=colour, strokeWidth=0.9, strokeDashArray=dash)
+def _line(x1: float, y1: float, x2: float, y2: float, colour: object, dash: list[int] | None, weight: float) -> Line:
+    return Line(x1, y1, x2, y2, strokeColor=colour, strokeWidth=weight, strokeDashArray=dash)
+
+
+def _weight(thing: Thing) -> float:
+    """New work is drawn heavy, what stands thin, as the legend says."""
+    return HEAVY if thing.standing == "added" else THIN
 
 
 def _run_text(drawing: Drawing, answer: RunAnswer, left: float, right: float, y: float) -> None:
@@ -149,7 +160,7 @@ def _box(drawing: Drawing, report: Report, grid: Grid, column: int, place: Place
             ry=2,
             strokeColor=INK,
             fillColor=SHADE,
-            strokeWidth=0.9,
+            strokeWidth=_weight(report.site.enclosures[place.id]),
         )
     )
     left, right = x - BOX_WIDTH / 2 + 3, x + BOX_WIDTH / 2 - 3

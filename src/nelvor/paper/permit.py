@@ -11,6 +11,7 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.judges.run import RunAnswer
 from nelvor.paper.along_runs import along_runs
+from nelvor.paper.devices import devices_schedule
 from nelvor.paper.loads import loads_schedule
 from nelvor.paper.one_line import one_line, shown_length
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
@@ -66,6 +67,8 @@ def _story(report: Report, existing: Report, width: float) -> list[Flowable]:
         heading("Feeder schedule"),
         _feeders(report, width),
         *along_runs(report, width),
+        heading("Devices"),
+        devices_schedule(report, width),
         heading("Bonding and grounding"),
         _bonds(report, existing, order, width),
         *_plain_answers(report, width),
