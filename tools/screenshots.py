@@ -50,7 +50,7 @@ class Pictures(WithBrowser):
         page.get_by_test_id("working").get_by_text("250.122(B)").first.wait_for()
         self.keep(page, "run-sheet")
         page.locator("[data-place=barn-panel]").click()
-        for stage in ("Loads", "Bonds", "Packet"):
+        for stage in ("Survey", "Loads", "Bonds", "Packet"):
             page.get_by_role("tab", name=stage).click()
             self.settled(page)
             self.keep(page, stage.lower())
