@@ -4,7 +4,7 @@ from playwright.sync_api import expect
 
 from nelvor.model.parse import parse_value
 from tests.support.browser import WithBrowser, act, choose
-from tests.support.jobs import JobBuilder, bakery
+from tests.support.jobs import JobBuilder, bakery, thing
 
 
 def feeder_job():
@@ -12,6 +12,7 @@ def feeder_job():
     builder.service()
     builder.box("panel", "service")
     builder.load("panel", 12_000.0)
+    thing(builder.job, "runs", "to-panel")["standing"] = "added"
     return parse_value(builder.job)
 
 
@@ -265,11 +266,7 @@ class Previews(WithBrowser):
             expect(window).to_contain_text(words)
 
     def test_lawful_ways_of_a_run_keep_its_stretches(self):
-        builder = JobBuilder()
-        builder.service()
-        builder.box("panel", "service")
-        builder.load("panel", 12_000.0)
-        page = self.open(self.new_job(parse_value(builder.job)), "path")
+        page = self.open(self.new_job(feeder_job()), "path")
         page.locator("[data-run=to-panel] > rect").first.click()
         page.get_by_role("button", name="Compare lawful ways").click()
         ways = page.get_by_role("table", name="Lawful ways")

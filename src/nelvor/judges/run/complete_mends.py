@@ -32,11 +32,13 @@ def _completed(case: RunCase, mend: Mend, tried_out: TriedOut) -> Mend:
     if rating is not None:
         ampacity = case.figures.get("ampacity")
         enough = case.run.hot_size is None or (ampacity is not None and ampacity.number >= exact(rating))
+        mend = _those_behind_follow(case, mend, None)
         return _letting_go(case, mend, ("ground_size",) if enough else ("hot_size", "ground_size", "raceway_size"))
     own = [item for item in puts if item.id == case.run.id]
     if not own or len(own) < len(mend.operations):
         return mend
-    mend = _those_behind_follow(case, mend, next((item.value for item in own if item.field == "hot_size"), None))
+    larger = next((item.value for item in own if item.field == "hot_size"), None)
+    mend = _those_behind_follow(case, mend, larger) if larger is not None else mend
     changed = case.run.model_copy(update={item.field: item.value for item in own})
     already = {item.code for item in case.judge.verdicts if item.outcome == "must_fix"}
     left = {item.code for item in tried_out(changed) if item.outcome == "must_fix"} - already
@@ -44,15 +46,19 @@ def _completed(case: RunCase, mend: Mend, tried_out: TriedOut) -> Mend:
 
 
 def _those_behind_follow(case: RunCase, mend: Mend, size: str | None) -> Mend:
-    """Feeders of a dwelling unit that were large enough as large as this run (310.12) are chosen anew with it."""
-    old = case.run.hot_size
-    if size is None or old is None or not case.whole_dwelling:
+    """Feeders of a dwelling unit that were large enough as large as this run (310.12) are chosen anew with it.
+
+    ``size`` is what this run gets, None where that is still to be chosen.
+    """
+    hots = case.figures.get("hots")
+    if hots is None or not case.whole_dwelling:
         return mend
     behind = [
         run
         for run in case.site.drawn_runs
         if run.hot_size is not None
-        and size_index(old) <= size_index(run.hot_size) < size_index(size)
+        and size_index(hots.text) <= size_index(run.hot_size)
+        and (size is None or size_index(run.hot_size) < size_index(size))
         and case.run in case.site.runs_to_source(case.site.upstream_of(run))
     ]
     letting_go = tuple(step for run in behind for step in proposing("runs", run, hot_size=None))

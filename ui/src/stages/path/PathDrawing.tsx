@@ -1,6 +1,6 @@
 /** The path to scale: boxes and runs over the tape. Selecting, moving and re-feeding work by pointer and by keyboard. */
 import type { DrawingActions } from "./actions";
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type RefObject } from "react";
 import type { Schemas } from "../../api/client";
 import type { Outcome } from "../../kit/Glyph";
 import type { Document } from "../../core/document";
@@ -12,20 +12,24 @@ import { RunDrawing } from "./RunDrawing";
 import { Tape, TAPE_HEIGHT } from "./Tape";
 import { Tracks, tracksHeight } from "./Tracks";
 import { useDrag } from "./useDrag";
+import { useZoom, type Zoom } from "./useZoom";
+import { ZoomButtons } from "./ZoomButtons";
 
 type Place = Schemas["PlaceOut"];
 
-/** Width of an element as it changes. */
-function useWidth() {
+/** The room of an element as it changes. */
+function useRoom() {
   const element = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(700);
+  const [room, setRoom] = useState({ width: 700, height: 600 });
   useEffect(() => {
     if (!element.current) return;
-    const watch = new ResizeObserver(([entry]) => entry && setWidth(Math.floor(entry.contentRect.width)));
+    const watch = new ResizeObserver(([entry]) => {
+      if (entry) setRoom({ width: Math.floor(entry.contentRect.width), height: Math.floor(entry.contentRect.height) });
+    });
     watch.observe(element.current);
     return () => watch.disconnect();
   }, []);
-  return { element, width };
+  return { element, room };
 }
 
 const JOINT_ROOM = 12;
@@ -45,58 +49,102 @@ function drawable(site: Document, report: Schemas["ReportOut"]): Place[] {
 
 export function PathDrawing({ report, actions }: { report: Schemas["ReportOut"]; actions: DrawingActions }) {
   const { site, selected, select, mayWrite } = useWork("site", "selected", "select", "mayWrite");
-  const { element, width } = useWidth();
+  const { element, room } = useRoom();
   const drag = useDrag(report, actions);
   const places = useMemo(() => drawable(site, report), [site, report]);
   const shownPlaces = useMemo(() => drag.moved(places), [drag, places]);
-  const layout = useMemo(() => layOut(shownPlaces, width - 8), [shownPlaces, width]);
+  const layout = useMemo(() => layOut(shownPlaces, room.width - 8), [shownPlaces, room.width]);
+  const tapeY = layout.height + 4;
+  const tracksY = tapeY + TAPE_HEIGHT + 6;
+  const height = tracksY + tracksHeight(report, layout);
+  const zoom = useZoom(element, room, { width: layout.width, height });
+  const { scale } = zoom;
+  const pan = usePan(element);
   const shown = selected ? shownPlaces.find((place) => place.id === selected || place.run_id === selected) : undefined;
-  const shownX = shown ? layout.x(shown.x_ft) : null;
+  const shownX = shown ? layout.x(shown.x_ft) * scale : null;
   useEffect(() => {
     const pane = element.current;
     if (!pane || shownX === null) return;
     const inView = shownX - BOX_WIDTH > pane.scrollLeft && shownX + BOX_WIDTH < pane.scrollLeft + pane.clientWidth;
     if (!inView) pane.scrollTo({ left: shownX - pane.clientWidth / 2 });
   }, [element, shownX]);
-  const tapeY = layout.height + 4;
-  const tracksY = tapeY + TAPE_HEIGHT + 6;
-  const height = tracksY + tracksHeight(report, layout);
 
   return (
-    <div ref={element} className="min-h-0 flex-1 overflow-auto bg-paper" data-testid="path-drawing">
-      <svg
-        width={layout.width}
-        height={height}
-        role="group"
-        aria-label="Path of the power. Arrow keys follow the feed."
-        className="block touch-pan-x touch-pan-y select-none"
-        onPointerMove={(event) => drag.move(event, layout)}
-        onPointerUp={() => drag.drop()}
-        onPointerCancel={() => drag.cancel()}
+    <div className="relative flex min-h-0 flex-1">
+      <ZoomButtons zoom={zoom} />
+      <div
+        ref={element}
+        className="min-h-0 min-w-0 flex-1 overflow-auto bg-paper"
+        data-testid="path-drawing"
+        data-scale={scale}
+        onKeyDown={(event) => zoomByKey(event, zoom)}
+        {...pan}
       >
-        <defs>
-          <pattern id="soil" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(35)">
-            <path d="M0 0 V7" stroke="var(--soil)" strokeWidth="1.6" />
-          </pattern>
-        </defs>
-        <Plots site={site} places={shownPlaces} layout={layout} />
-        <Runs places={shownPlaces} layout={layout} report={report} drag={mayWrite ? drag : null} />
-        {shownPlaces.map((place) => (
-          <PlaceItem
-            key={place.id}
-            place={place}
-            places={shownPlaces}
-            layout={layout}
-            report={report}
-            onPointerDown={(event) => mayWrite && drag.begin(event, place)}
-            onKeyDown={(event) => followKey(event, place, shownPlaces, report, select, actions)}
-          />
-        ))}
-        <Tape layout={layout} y={tapeY} />
-        <Tracks report={report} layout={layout} y={tracksY} limitPercent={site.settings.feeder_drop_limit_percent} />
-      </svg>
+        <svg
+          width={layout.width * scale}
+          height={height * scale}
+          viewBox={`0 0 ${layout.width} ${height}`}
+          role="group"
+          aria-label="Path of the power. Arrow keys follow the feed."
+          className="block touch-pan-x touch-pan-y select-none"
+          onPointerMove={(event) => drag.move(event, layout.pxPerFt * scale)}
+          onPointerUp={() => drag.drop()}
+          onPointerCancel={() => drag.cancel()}
+        >
+          <defs>
+            <pattern id="soil" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(35)">
+              <path d="M0 0 V7" stroke="var(--soil)" strokeWidth="1.6" />
+            </pattern>
+          </defs>
+          <Plots site={site} places={shownPlaces} layout={layout} />
+          <Runs places={shownPlaces} layout={layout} report={report} drag={mayWrite ? drag : null} />
+          {shownPlaces.map((place) => (
+            <PlaceItem
+              key={place.id}
+              place={place}
+              places={shownPlaces}
+              layout={layout}
+              report={report}
+              onPointerDown={(event) => mayWrite && drag.begin(event, place)}
+              onKeyDown={(event) => followKey(event, place, shownPlaces, report, select, actions)}
+            />
+          ))}
+          <Tape layout={layout} y={tapeY} />
+          <Tracks report={report} layout={layout} y={tracksY} limitPercent={site.settings.feeder_drop_limit_percent} />
+        </svg>
+      </div>
     </div>
   );
+}
+
+function zoomByKey(event: KeyboardEvent, zoom: Zoom) {
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.key === "+" || event.key === "=") zoom.step(1);
+  else if (event.key === "-") zoom.step(-1);
+  else if (event.key === "0") zoom.fit();
+  else return;
+  event.preventDefault();
+}
+
+/** The ground of the drawing is taken hold of and moved; boxes and runs keep their own drag. */
+function usePan(pane: RefObject<HTMLElement | null>) {
+  const held = useRef<{ x: number; y: number } | null>(null);
+  return useMemo(() => {
+    const onPointerDown = (event: PointerEvent) => {
+      const onGround = event.target instanceof Element && !event.target.closest("[data-place], [data-run], button");
+      if (event.button === 0 && event.pointerType !== "touch" && onGround)
+        held.current = { x: event.clientX, y: event.clientY };
+    };
+    const onPointerMove = (event: PointerEvent) => {
+      if (!held.current || event.buttons !== 1) return;
+      pane.current?.scrollBy(held.current.x - event.clientX, held.current.y - event.clientY);
+      held.current = { x: event.clientX, y: event.clientY };
+    };
+    const onPointerUp = () => {
+      held.current = null;
+    };
+    return { onPointerDown, onPointerMove, onPointerUp, onPointerLeave: onPointerUp };
+  }, [pane]);
 }
 
 function Runs({

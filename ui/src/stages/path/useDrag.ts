@@ -2,7 +2,6 @@
 import { useCallback, useMemo, useState, type PointerEvent } from "react";
 import type { Schemas } from "../../api/client";
 import type { DrawingActions } from "./actions";
-import type { Layout } from "./layout";
 
 type Place = Schemas["PlaceOut"];
 
@@ -57,10 +56,10 @@ export function useDrag(report: Schemas["ReportOut"], actions: DrawingActions) {
         event.stopPropagation();
         start(event, "end", runId, 0);
       },
-      move: (event: PointerEvent, layout: Layout) => {
+      move: (event: PointerEvent, pxPerFt: number) => {
         if (!moving) return;
         const px = event.clientX - moving.startX;
-        const feet = Math.max(1 - moving.startFt, Math.round(px / layout.pxPerFt));
+        const feet = Math.max(1 - moving.startFt, Math.round(px / pxPerFt));
         setMoving({ ...moving, deltaFt: feet, moved: moving.moved || Math.abs(px) >= LEAST_MOVE_PX });
       },
       drop: () => {
