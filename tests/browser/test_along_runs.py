@@ -79,7 +79,7 @@ class AlongARun(WithBrowser):
     def test_a_feeder_becomes_a_branch_circuit(self):
         page = self.run_sheet()
         page.get_by_label("Circuit").select_option("branch")
-        expect(page.get_by_text("branch circuit, standing")).to_be_visible()
+        expect(page.get_by_text("branch circuit, proposed")).to_be_visible()
         page.get_by_label("Many receptacles").select_option("yes")
         page.get_by_role("button", name="working of Device").click()
         expect(page.get_by_label("Ground-fault")).to_be_visible()
