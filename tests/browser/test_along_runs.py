@@ -85,7 +85,7 @@ class AlongARun(WithBrowser):
         expect(page.get_by_label("Ground-fault")).to_be_visible()
         page.keyboard.press("Control+z")
         page.keyboard.press("Control+z")
-        expect(page.get_by_text("feeder, standing")).to_be_visible()
+        expect(page.get_by_text("feeder, proposed")).to_be_visible()
 
     def test_farm_loads_ask_what_runs_together(self):
         page = self.open(self.new_job(feeder_job()), "loads")
