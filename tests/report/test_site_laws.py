@@ -38,7 +38,7 @@ class Mends(unittest.TestCase):
             if found.mend is not None:
                 check(parse_value(apply(plain, list(found.mend.operations))), "proposed")
 
-    @PATIENT
+    @settings(PATIENT, max_examples=120, derandomize=True)
     @given(sites())
     def test_a_mend_ends_its_finding_brings_no_other_and_comes_off_again(self, job):
         document = parse_value(job)
