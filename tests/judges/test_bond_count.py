@@ -92,6 +92,16 @@ class Unknowns(unittest.TestCase):
                 self.assertEqual(report.bonds["g"].found, found)
                 self.assertEqual(("bond", "g") in must_fix(report), found == "bonded")
 
+    def test_a_generator_that_stands_in_no_enclosure_is_asked_about_and_never_passes(self):
+        arrangement = built(SOLID, "s")
+        told = {}
+        for box in ("g", None):
+            thing(arrangement.job, "sources", "g-set")["enclosure_id"] = box
+            found = [item for item in judged(arrangement).findings if item.id == "g-set"]
+            told[box] = [(item.outcome, item.field, "bonded inside" in item.text) for item in found]
+        self.assertEqual(told["g"], [("cannot_tell", "", False)])
+        self.assertEqual(told[None], [("cannot_tell", "enclosure_id", True)])
+
     def test_an_electrode_of_a_derived_system_is_asked_for(self):
         report = judged(built(SWITCHED, "s", "g"))
         asked = next(item for item in report.findings if item.code == "derived_electrode")

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from nelvor.judges.verdict import Verdict
 from nelvor.model.base import Thing
-from nelvor.model.things import Tap
+from nelvor.model.things import Source, Tap
 from nelvor.model.voltages import COMPUTED_SYSTEMS
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
@@ -36,16 +36,24 @@ def not_computed(site: Site, rules: Rules) -> list[Verdict]:
 def _sources(site: Site) -> Iterator[Verdict]:
     for source in site.document.sources:
         if source.kind in FEEDING_KINDS:
-            name = source.name or source.id
-            text = (
-                f"Sizes and devices of {FEEDING_KINDS[source.kind].lower()} are not computed yet ({name}); bonds are."
+            kind, name = FEEDING_KINDS[source.kind].lower(), source.name or source.id
+            text = f"Sizes and devices of {kind} are not computed yet ({name}){_and_its_bond(site, source)}"
+            yield _cannot_tell(
+                "sources", source, text, "" if source.enclosure_id in site.enclosures else "enclosure_id"
             )
-            yield _cannot_tell("sources", source, text)
     for source in site.document.sources:
         if source.kind == "utility" and source.system not in COMPUTED_SYSTEMS:
             why = "computed yet; 120/240 V one-phase, 208Y/120 V and 480Y/277 V are."
             text = f"The system of {source.name or source.id} is not {'entered.' if source.system is None else why}"
             yield _cannot_tell("sources", source, text, "system")
+
+
+def _and_its_bond(site: Site, source: Source) -> str:
+    """The bond inside a source is judged in its enclosure; one that stands in none has nothing to be judged by."""
+    beside = source.interactive and not source.forms_supply
+    if source.enclosure_id in site.enclosures or beside or source.output == "line_to_line":
+        return "; bonds are."
+    return ", nor whether its neutral is bonded inside: give it an enclosure, and enter its bond or its marking there."
 
 
 def _things(site: Site) -> Iterator[Verdict]:
