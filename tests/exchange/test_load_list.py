@@ -42,6 +42,13 @@ class LoadLists(unittest.TestCase):
         )
         self.assertEqual({load.id for load in again} & {load.id for load in self.document.loads}, set())
 
+    def test_a_circuit_goes_by_the_space_of_its_breaker(self):
+        (load,) = self.read("circuit,name,amount\n13,Dishwasher,1200\n", default_panel="house-panel")
+        self.assertEqual(load.device_id, "h13")
+        self.assertEqual(
+            self.refused("circuit,amount\n31,5\n", default_panel="house-panel"), {"line 2, circuit": "unknown_name"}
+        )
+
     def test_a_name_that_looks_like_a_formula_is_neutralised_and_comes_back(self):
         job = changed(orchard(), lambda job: thing(job, "loads", job["loads"][0]["id"]).update(name="=1+1"))
         document = resolve(parse_value(job), "proposed")
@@ -105,5 +112,5 @@ class LoadLists(unittest.TestCase):
         self.refused("amount,unit\n1,VA,2\n", default_panel="barn-panel")
 
     def test_the_columns_are_those_of_the_model(self):
-        named = {"panel", "dwelling_unit", "state"}
+        named = {"panel", "dwelling_unit", "circuit", "state"}
         self.assertEqual(set(COLUMNS) - named - set(type(self.document.loads[0]).model_fields), set())

@@ -30,7 +30,7 @@ class Orchard(unittest.TestCase):
             job = mended(job, open_[0])
             mends += 1
             self.assertLess(mends, 20, "a mend that clears nothing")
-        self.assertEqual(mends, 4)
+        self.assertEqual(mends, 7)
 
     def test_mends_touch_the_proposal_and_leave_what_stands(self):
         before = report_of(orchard(), "existing")
@@ -45,14 +45,16 @@ class Orchard(unittest.TestCase):
         ranks = [severity[item.outcome] for item in self.report.findings]
         self.assertEqual(ranks, sorted(ranks))
         fixes = [item.id for item in self.report.findings if item.outcome == "must_fix"]
-        self.assertEqual(fixes, ["to-green", "to-green", "green-panel", "house-panel"])
+        self.assertEqual(fixes, ["to-green", "to-green", "green-panel", "house-panel", "h10", "h30", "h28-wires"])
 
     def test_figures_of_the_house_agree_with_a_hand_calculation(self):
         # 2680 ft2 x 3 + 4500 = 12540 -> 3000 + 35 % of 9540 = 6339; fastened 8060 x 75 % = 6045;
-        # dryer 5500; range 8000; heat 9600; charger 7680: 43164 VA, 179.85 A
+        # dryer 5500; range 8000; heat 9600; charger 7680: 43164 VA.
+        # On L2, by the spaces: lighting (33.5 + two circuits of 12.5) x 6339/12540 = 29.5719; water heater and microwave
+        # (18.75 + 12.5) x 75 % = 23.4375; dryer 22.9167; range 33.3333; heat 40; charger 32: 181.2594 A
         level = self.report.levels["house-panel"]
         self.assertEqual(level.demand_va.number, 43_164)
-        self.assertEqual(float(level.worst.actual.number), 179.85)
+        self.assertAlmostEqual(float(level.worst.actual.number), 181.2594, places=4)
 
     def test_loads_of_a_level_are_those_of_all_beneath(self):
         levels = self.report.levels

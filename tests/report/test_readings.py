@@ -24,7 +24,7 @@ class Levels(unittest.TestCase):
     def test_existing_proposed_and_the_difference(self):
         row = self.rows(orchard())["meter"]
         self.assertEqual((row.existing.demand_va, row.proposed.demand_va, row.more_va), ("35484", "65916", "+30432"))
-        self.assertEqual((row.proposed.rating_a, row.proposed.spare_a, row.proposed.over), ("320", "20.4", False))
+        self.assertEqual((row.proposed.rating_a, row.proposed.spare_a, row.proposed.over), ("320", "21.8", False))
 
     def test_each_leg_and_the_neutral_in_both_states(self):
         rows = self.rows(orchard())

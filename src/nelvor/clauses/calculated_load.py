@@ -7,6 +7,7 @@ from collections.abc import Hashable, Iterable
 from dataclasses import dataclass, field
 from fractions import Fraction
 
+from nelvor.clauses.circuit_lines import circuit_lines
 from nelvor.clauses.demand import DemandLine, Kinds
 from nelvor.clauses.dwelling_optional import existing_lines, multifamily_lines, optional_lines, two_unit_lines
 from nelvor.clauses.dwelling_standard import demand_lines
@@ -26,7 +27,12 @@ from nelvor.model.voltages import THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder
 
-OTHER_METHODS = {"connected": connected_lines, "demand_factors": demand_factor_lines, "farm": farm_lines}
+OTHER_METHODS = {
+    "connected": connected_lines,
+    "demand_factors": demand_factor_lines,
+    "farm": farm_lines,
+    "circuit": circuit_lines,
+}
 
 
 COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})

@@ -93,10 +93,19 @@ def _branch_device(recorder: Recorder, motor: Motor, current: Figure, column: st
     if motor.branch_device_a is not None:
         return recorder.given("Branch device, entered", motor.branch_device_a, "A", "entered")
     if motor.kind == "hermetic":
-        return _compressor_device(recorder, current)
+        return largest_compressor_device(recorder, current)
     row = "single_phase"
     if motor.three_phase:
         row = "wound_rotor" if motor.kind == "wound_rotor" else "polyphase_not_wound_rotor"
+    return largest_motor_device(recorder, current, row, column)
+
+
+def largest_motor_device(recorder: Recorder, current: Figure, row: str, column: str) -> Figure:
+    """Return the largest branch device of a motor: the percentage of Table 430.52, the next standard rating up.
+
+    Raises:
+        CannotCompute: no standard device is large enough.
+    """
     percent = recorder.table("Branch device, per cent", "motor_device_percent", (row,), column)
     hundred = recorder.given("per cent", Fraction(1, 100), "", "per cent")
     most = recorder.multiply("Branch device, at most", current, percent, hundred, unit="A", clause="motor_branch_ocpd")
@@ -111,7 +120,7 @@ def _ratings_of(recorder: Recorder, device_column: str) -> tuple[Fraction, ...]:
     return recorder.rules.standard_ratings(breakers_only="fuse" not in device_column)
 
 
-def _compressor_device(recorder: Recorder, current: Figure) -> Figure:
+def largest_compressor_device(recorder: Recorder, current: Figure) -> Figure:
     """The branch device of a hermetic compressor: 175 % of its current, not above, and 15 A always (440.22(A))."""
     factor = recorder.parameter("compressor_device_factor", "Branch device, at most")
     most = recorder.multiply("Branch device, at most", current, factor, unit="A", clause="compressor_branch_ocpd")

@@ -13,10 +13,11 @@ from nelvor.errors import BadInput, Issue
 from nelvor.exchange.cells import as_written, harmless
 from nelvor.model.changes.ids import FreeIds, taken_ids
 from nelvor.model.document import Document
-from nelvor.model.things import Load
+from nelvor.model.things import Device, Load
 
 COLUMNS = (
     "panel",
+    "circuit",
     "name",
     "category",
     "amount",
@@ -33,6 +34,8 @@ COLUMNS = (
     "locked_out",
     "load_managed",
     "motor_driven",
+    "frame_bonded",
+    "overload_protected",
     "runs_apart",
     "without_diversity",
     "state",
@@ -41,9 +44,12 @@ NUMBERS = frozenset({"amount", "volts"})
 WHOLE_NUMBERS = frozenset({"quantity"})
 YES_NO = frozenset(
     {"three_phase", "continuous", "neutral_used", "locked_out", "load_managed", "motor_driven", "without_diversity"}
+    | {"frame_bonded", "overload_protected"}
 )
 NAMED = {"panel": ("enclosure_id", "enclosures"), "dwelling_unit": ("dwelling_unit_id", "dwelling_units")}
+REFERRING = {"circuit": "device_id"} | {column: field for column, (field, _) in NAMED.items()}
 WORDS = {"yes": True, "true": True, "1": True, "x": True, "no": False, "false": False, "0": False}
+HALVES = {"first": "a", "second": "b"}
 MOST_LINES = 10_000
 MOST_TEXT = 2_000_000
 MOST_ISSUES = 100
@@ -56,15 +62,23 @@ def write_loads(document: Document) -> str:
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
     names = {item.id: item.name or item.id for item in document.enclosures}
+    names |= {item.id: _circuit_words(item) for item in document.devices}
     names |= {item.id: item.name or item.id for item in document.dwelling_units}
     for load in document.loads:
         writer.writerow([_cell(load, column, names) for column in COLUMNS])
     return out.getvalue()
 
 
+def _circuit_words(device: Device) -> str:
+    """A circuit goes by its space, as on the door; one without a space by its name."""
+    if device.space is None:
+        return device.name or device.id
+    return f"{device.space}{HALVES[device.half] if device.half else ''}"
+
+
 def _cell(load: Load, column: str, names: dict[str, str]) -> str:
-    if column in NAMED:
-        target = getattr(load, NAMED[column][0])
+    if column in REFERRING:
+        target = getattr(load, REFERRING[column])
         return harmless(names.get(target, target or ""))
     if column == "state":
         return "existing" if load.standing == "existing" else "proposed"
@@ -119,6 +133,23 @@ class _Names:
             self._found[column] = by_word
             self.told[column] = ", ".join(item.name or item.id for item in things) or "none yet"
 
+        self._circuits: dict[tuple[str, str], set[str]] = defaultdict(set)
+        for device in document.devices:
+            for word in (_circuit_words(device), device.name, device.id):
+                self._circuits[device.enclosure_id, word].add(device.id)
+
+    def circuit(self, panel: str, text: str, line: int) -> str:
+        """Return the breaker of a panel by its space, its name or its id.
+
+        Raises:
+            BadInput: there is none, or the words stand for several.
+        """
+        found = self._circuits.get((panel, text), set())
+        if len(found) == 1:
+            return next(iter(found))
+        reason = "the words stand for several breakers" if found else f"the panel has no breaker {text[:60]!r}"
+        return str(_refuse("unknown_name", f"line {line}, circuit", f"{reason}.", "Write the number of its space."))
+
     def ids(self, column: str, text: str) -> set[str]:
         return self._found[column].get(text, set())
 
@@ -164,9 +195,11 @@ def _load(row: dict[str, str], line: int, known: _Names, default_panel: str | No
         _refuse("missing", f"line {line}, panel", "it is not said where the load stands.", "Name a panel.")
     if row.get("dwelling_unit"):
         values["dwelling_unit_id"] = _named("dwelling_unit", row["dwelling_unit"], line, known)
+    if row.get("circuit"):
+        values["device_id"] = known.circuit(str(values["enclosure_id"]), row["circuit"], line)
     values["standing"] = "existing" if row["state"] == "existing" else "added"
     for column, cell in row.items():
-        if column in NAMED or column == "state" or (cell == "" and column != "name"):
+        if column in REFERRING or column == "state" or (cell == "" and column != "name"):
             continue
         values[column] = _value(column, cell, line)
     try:

@@ -7,7 +7,7 @@ from fractions import Fraction
 from typing import Literal
 
 from nelvor import ENGINE_VERSION
-from nelvor.report.wire import FigureOut, SignatureOut, StepOut, Wire, figure_out, step_out
+from nelvor.report.sent import FigureOut, SignatureOut, StepOut, Wire, figure_out, step_out
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Figure, Recorder
 from nelvor.working.explain import Line, behind, what_would_change

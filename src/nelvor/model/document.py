@@ -16,6 +16,7 @@ from nelvor.model.things import (
     Box,
     Building,
     Bus,
+    Circuit,
     Conductor,
     Device,
     DwellingUnit,
@@ -88,6 +89,7 @@ class Document(Part):
     stretches: list[Stretch] = Field(default_factory=list, max_length=MOST_THINGS)
     boxes: list[Box] = Field(default_factory=list, max_length=MOST_THINGS)
     pulls: list[Pull] = Field(default_factory=list, max_length=MOST_THINGS)
+    circuits: list[Circuit] = Field(default_factory=list, max_length=MOST_THINGS)
     conductors: list[Conductor] = Field(default_factory=list, max_length=MOST_THINGS)
     metal_paths: list[MetalPath] = Field(default_factory=list, max_length=MOST_THINGS)
     electrodes: list[Electrode] = Field(default_factory=list, max_length=MOST_THINGS)
@@ -123,6 +125,7 @@ LISTS: dict[str, type[Thing]] = {
     "stretches": Stretch,
     "boxes": Box,
     "pulls": Pull,
+    "circuits": Circuit,
     "conductors": Conductor,
     "metal_paths": MetalPath,
     "electrodes": Electrode,

@@ -16,6 +16,8 @@ from nelvor.judges.building_metal import building_verdicts
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
 from nelvor.judges.metal_path import metal_verdicts
+from nelvor.judges.panelboard import ScheduleAnswer
+from nelvor.judges.panelboard.dwelling_circuits import dwelling_circuit_verdicts
 from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
@@ -71,6 +73,10 @@ class Report:
     @property
     def bonds(self) -> dict[str, BondAnswer]:
         return self.checking.bonds
+
+    @property
+    def schedules(self) -> dict[str, ScheduleAnswer]:
+        return self.checking.schedules
 
     @property
     def boxes(self) -> dict[str, BoxAnswer]:
@@ -135,6 +141,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *supply_verdicts(site, rules),
         *metal_verdicts(site, rules, checking.bonds),
         *building_verdicts(site, rules, checking.bonds),
+        *dwelling_circuit_verdicts(site, rules),
         *not_computed(site, rules),
     ]
     verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)

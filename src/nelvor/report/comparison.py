@@ -14,7 +14,7 @@ from nelvor.judges.run import NOT_SIZED, RunAnswer, made_otherwise, with_larger_
 from nelvor.model.vocabulary import SIZES, TradeSize
 from nelvor.prices import Prices, prices_of
 from nelvor.report.check import Report
-from nelvor.report.wire import Wire
+from nelvor.report.sent import Wire
 from nelvor.report.words import MATERIAL_WORDS
 from nelvor.working import exact
 

@@ -12,7 +12,7 @@ from nelvor.report.report_changes import (
     figures_of,
     finding_changes,
 )
-from nelvor.report.wire import Wire
+from nelvor.report.sent import Wire
 
 
 class SectionChangeOut(Wire):

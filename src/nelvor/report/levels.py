@@ -7,7 +7,7 @@ from fractions import Fraction
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.report.check import Report
-from nelvor.report.wire import Wire
+from nelvor.report.sent import Wire
 from nelvor.topology.names import name_of
 from nelvor.working import Figure
 from nelvor.working.number import read

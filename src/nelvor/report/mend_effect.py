@@ -5,7 +5,7 @@ from __future__ import annotations
 from nelvor.report.check import Report
 from nelvor.report.order_of_work import changes_in_words
 from nelvor.report.report_changes import FigureChangeOut, FindingChangeOut, figure_changes, finding_changes
-from nelvor.report.wire import Wire
+from nelvor.report.sent import Wire
 
 
 class MendEffectOut(Wire):

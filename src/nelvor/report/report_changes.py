@@ -6,8 +6,8 @@ from typing import Literal
 
 from nelvor.judges.verdict import Verdict
 from nelvor.report.check import Report
+from nelvor.report.sent import FigureOut, Wire, figure_out
 from nelvor.report.subjects import SUBJECTS
-from nelvor.report.wire import FigureOut, Wire, figure_out
 from nelvor.report.words import thing_words
 
 

@@ -16,6 +16,7 @@ from nelvor.judges.electrodes import electrode_answers
 from nelvor.judges.level_loads import LevelAnswer, LevelLoads, level_answers
 from nelvor.judges.memory import Memory
 from nelvor.judges.panel import panel_answers
+from nelvor.judges.panelboard import ScheduleAnswer, schedule_answers
 from nelvor.judges.run import RunAnswer, solve_runs
 from nelvor.judges.spare_capacity import capacity_answers
 from nelvor.judges.transformer import transformer_answers
@@ -50,6 +51,10 @@ class Checking:
         return cast(dict[str, BondAnswer], self.of("bond"))
 
     @property
+    def schedules(self) -> dict[str, ScheduleAnswer]:
+        return cast(dict[str, ScheduleAnswer], self.of("schedule"))
+
+    @property
     def boxes(self) -> dict[str, BoxAnswer]:
         return cast(dict[str, BoxAnswer], self.of("box"))
 
@@ -80,6 +85,11 @@ SUBJECTS = (
         "panel",
         "Panels",
         lambda so_far: panel_answers(so_far.site, so_far.rules, so_far.levels, so_far.runs, so_far.bonds),
+    ),
+    SubjectKind(
+        "schedule",
+        "Panel schedules",
+        lambda so_far: schedule_answers(so_far.site, so_far.rules, so_far.levels, so_far.memory),
     ),
     SubjectKind(
         "capacity",

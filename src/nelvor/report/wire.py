@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from fractions import Fraction
+from functools import partial
 from typing import Literal
-
-from pydantic import BaseModel, ConfigDict
 
 from nelvor.clauses.calculated_load import Group, LevelLoad
 from nelvor.clauses.demand import DemandLine
@@ -18,238 +16,44 @@ from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.applies import fields_of_lay, fields_of_run
 from nelvor.judges.run.lays import Lay
 from nelvor.judges.verdict import Verdict
-from nelvor.model.changes.operations import Operation
 from nelvor.report.check import Report
+from nelvor.report.panel_schedule import ScheduleOut, schedule_out
+from nelvor.report.sent import (
+    AnswerOut,
+    BoxOut,
+    CountsOut,
+    DemandLineOut,
+    EnclosureOut,
+    FigureOut,
+    FindingOut,
+    FitOutOut,
+    GroupOut,
+    HeldList,
+    HeldOut,
+    LegOut,
+    LevelOut,
+    MendOut,
+    NeutralOut,
+    PlaceOut,
+    RunOut,
+    SignatureOut,
+    SizesOut,
+    TapRuleOut,
+    UseOut,
+    Wire,
+    WorkingOut,
+    figure_out,
+    step_out,
+)
 from nelvor.report.subjects import SUBJECTS, SubjectKind
 from nelvor.report.survey import SurveyBox, survey
 from nelvor.report.words import group_name, thing_words
 from nelvor.topology.names import home_of, name_of, run_name, thing_name
 from nelvor.working import Figure, Recorder, shown
-from nelvor.working.explain import Line, ancestry, what_would_change
+from nelvor.working.explain import ancestry, what_would_change
 
 OF_AN_ENCLOSURE = ("bond", "panel", "capacity", "electrode")
 SAID_THOUGH_IT_HOLDS = frozenset({"breaker_sum", "both_may_trip"})
-
-
-class Wire(BaseModel):
-    """Base of everything sent."""
-
-    model_config = ConfigDict(extra="forbid")
-
-
-class StepOut(Wire):
-    number: int
-    label: str
-    operation: str
-    inputs: list[int]
-    value: str
-    unit: str
-    section: str
-    source: str
-    refused: str
-
-
-class FigureOut(Wire):
-    """A figure; ``key`` is its identity, by which its working is asked for. "" where there is none to ask for."""
-
-    value: str
-    number: float | None
-    unit: str
-    section: str
-    key: str
-
-
-class WorkingOut(Wire):
-    steps: list[StepOut]
-    changes: str
-
-
-class AnswerOut(Wire):
-    """An answer that is shown as a list of its figures: of what kind, about which thing, shown on which sheet."""
-
-    kind: str
-    title: str
-    id: str
-    name: str
-    place: str
-    figures: dict[str, FigureOut]
-    gaps: dict[str, str]
-
-
-class LegOut(Wire):
-    leg: str
-    load: FigureOut
-    design: FigureOut
-
-
-class DemandLineOut(Wire):
-    label: str
-    connected: FigureOut
-    demand: FigureOut
-    factor: str
-
-
-class GroupOut(Wire):
-    name: str
-    method: Literal[
-        "standard", "optional", "existing", "multifamily", "two_units", "connected", "demand_factors", "farm"
-    ]
-    lines: list[DemandLineOut]
-
-
-class LevelOut(Wire):
-    """The load at an enclosure; ``gap`` says why there is none."""
-
-    system: str | None
-    connected: FigureOut | None
-    demand: FigureOut | None
-    neutral: FigureOut | None
-    legs: list[LegOut]
-    groups: list[GroupOut]
-    gap: str
-
-
-class UseOut(Wire):
-    load_a: float
-    rating_a: float
-
-
-class SizesOut(Wire):
-    """One run's figures and gaps in one metal."""
-
-    material: str | None
-    figures: dict[str, FigureOut]
-    gaps: dict[str, str]
-
-
-class TapRuleOut(Wire):
-    """How one tap rule judges a run; ``fits`` is None where an input is missing."""
-
-    title: str
-    fits: bool | None
-    why: str
-    smallest: str | None
-    section: str
-
-
-class FitOutOut(Wire):
-    """One thing to fit or watch along a run."""
-
-    name: str
-    text: str
-    section: str
-    figure: FigureOut | None
-
-
-class RunOut(Wire):
-    """One run. ``applies`` names the properties that mean anything for it; ``stretches`` the same for its parts."""
-
-    id: str
-    name: str
-    kind: str
-    from_id: str
-    to_id: str
-    locked: list[str]
-    unread: list[str]
-    chosen: SizesOut
-    alternative: SizesOut | None
-    use: UseOut | None
-    tap_rules: list[TapRuleOut]
-    to_fit: list[FitOutOut]
-    applies: list[str]
-    stretches: dict[str, list[str]]
-
-
-class BoxOut(Wire):
-    """A pull box or conduit body: what it must measure, or why that cannot be told."""
-
-    id: str
-    name: str
-    runs: list[str]
-    figures: dict[str, FigureOut]
-    gap: str
-
-
-class NeutralOut(Wire):
-    """A neutral that gear parts from the ordinary one of its enclosure, and what is decided for it."""
-
-    part: str
-    name: str
-    decision: str
-    reason: str
-    section: str
-    found: str
-
-
-class EnclosureOut(Wire):
-    """One enclosure; ``wrong`` tells that neutral and metal are not joined, or parted, as they must be."""
-
-    id: str
-    name: str
-    decision: str
-    reason: str
-    section: str
-    found: str
-    further_neutrals: list[NeutralOut]
-    wrong: bool
-    parts: list[str]
-    conductors: list[str]
-    notes: list[str]
-    figures: dict[str, FigureOut]
-    level: LevelOut
-    use: UseOut | None
-
-
-class MendOut(Wire):
-    label: str
-    operations: list[Operation]
-
-
-class FindingOut(Wire):
-    code: str
-    outcome: Literal["must_fix", "advice", "cannot_tell"]
-    list: str
-    id: str
-    name: str
-    text: str
-    section: str
-    field: str
-    mends: tuple[MendOut, ...]
-
-
-class PlaceOut(Wire):
-    id: str
-    x_ft: float
-    lane: int
-    run_id: str | None
-    length_known: bool
-    joins_ft: float | None
-
-
-class SignatureOut(Wire):
-    edition: str
-    rulebook: str
-    engine: str
-
-
-class CountsOut(Wire):
-    must_fix: int
-    advice: int
-    cannot_tell: int
-    holds: int
-
-
-class HeldOut(Wire):
-    """A check that holds."""
-
-    id: str
-    name: str
-    text: str
-    section: str
-
-
-class HeldList(Wire):
-    held: list[HeldOut]
 
 
 class ReportOut(Wire):
@@ -264,37 +68,8 @@ class ReportOut(Wire):
     walking_order: list[str]
     answers: list[AnswerOut]
     survey: list[SurveyBox]
+    schedules: dict[str, ScheduleOut]
     workings: dict[str, WorkingOut]
-
-
-def step_out(line: Line) -> StepOut:
-    """Return a step of a working for reading."""
-    step = line.step
-    if isinstance(step.value, bool):
-        value = "yes" if step.value else "no"
-    else:
-        value = shown(step.value) if isinstance(step.value, Fraction) else step.value
-    return StepOut(
-        number=line.number,
-        label=step.label,
-        operation=step.operation,
-        inputs=list(line.inputs),
-        value=value,
-        unit=step.unit,
-        section=step.section,
-        source=step.source,
-        refused=step.refused,
-    )
-
-
-def figure_out(figure: Figure, key: str = "") -> FigureOut:
-    """Return a figure for reading, with its identity."""
-    value = figure.step.value
-    number = float(value) if isinstance(value, Fraction) else None
-    # Built without being checked again: its parts come from our own steps, and a report holds thousands.
-    return FigureOut.model_construct(
-        value=figure.text, number=number, unit=figure.unit, section=figure.step.section, key=key
-    )
 
 
 def _figures(answer: Answer) -> dict[str, FigureOut]:
@@ -336,7 +111,7 @@ def working_out(report: Report, key: str) -> WorkingOut:
 def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Sequence[str] = ()) -> ReportOut:
     """Return the whole report for sending.
 
-    ``looked_at`` are the runs whose alternatives are wanted, ``open_workings`` the figures whose workings are; one
+    ``looked_at`` are the runs whose alternatives and the panels whose schedules are wanted, ``open_workings`` the figures whose workings are; one
     that is not there any more is left out.
     """
     return ReportOut(
@@ -351,6 +126,11 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
         walking_order=report.site.walking_order,
         answers=[answer for subject in SUBJECTS if not subject.shown_apart for answer in _plain(report, subject)],
         survey=survey(report.site) if report.state == "existing" else [],
+        schedules={
+            bus_id: schedule_out(report, answer, partial(_recalled, report, answer))
+            for bus_id, answer in report.schedules.items()
+            if answer.bus.enclosure_id in looked_at
+        },
         workings=_workings(report, open_workings),
     )
 

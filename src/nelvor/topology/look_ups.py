@@ -18,6 +18,7 @@ from nelvor.model.things import (
     Bond,
     Building,
     Bus,
+    Circuit,
     Conductor,
     Device,
     Electrode,
@@ -148,6 +149,16 @@ class LookUps:
     @cached_property
     def loads_in(self) -> dict[str, list[Load]]:
         return grouped(self.document.loads, lambda item: item.enclosure_id)
+
+    @cached_property
+    def circuits_of(self) -> dict[str, list[Circuit]]:
+        """Circuits by the device that they leave."""
+        return grouped(self.document.circuits, lambda item: item.device_id)
+
+    @cached_property
+    def loads_on(self) -> dict[str, list[Load]]:
+        """Loads by the device on whose circuit they are."""
+        return grouped((load for load in self.document.loads if load.device_id), lambda item: str(item.device_id))
 
     @cached_property
     def pieces_of_unit(self) -> Counter[str]:

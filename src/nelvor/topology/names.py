@@ -10,6 +10,7 @@ from nelvor.topology.look_ups import LookUps
 
 KIND_WORDS = {
     "buses": "bus",
+    "circuits": "wires",
     "taps": "tap",
     "bonds": "bond",
     "electrodes": "electrode",
@@ -28,7 +29,7 @@ ELECTRODE_WORDS = {
     "plate": "Ground plate",
     "other": "Electrode",
 }
-SHEETS = ("enclosure_id", "run_id", "tap_run_id", "transfer_id")
+SHEETS = ("enclosure_id", "device_id", "run_id", "tap_run_id", "transfer_id")
 
 
 def name_of(site: LookUps, owner: str) -> str:

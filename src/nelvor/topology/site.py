@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from functools import cached_property
 
-from nelvor.model.things import Device, Load, Run, Source
+from nelvor.model.things import Bus, Device, Load, Run, Source
 from nelvor.model.voltages import legs_of
-from nelvor.topology import protection, systems
+from nelvor.topology import protection, spaces, systems
 from nelvor.topology.feeds import Feeds, feeds_of
 from nelvor.topology.look_ups import LookUps
 from nelvor.topology.network import Network, network_of
@@ -78,8 +78,13 @@ class Site(LookUps):
         system = self.system_at(load.enclosure_id) or ""
         if device is None or bus is None or not system:
             return None
-        legs = tuple(bus.legs or sorted(self.legs_at.get(bus.enclosure_id, legs_of(system))))
-        return systems.connection_by_space(load, systems.legs_of_device(bus, device, legs), system)
+        on = spaces.legs_of_device(bus, device, self.legs_of_bus(bus))
+        return systems.connection_by_space(load, on, system)
+
+    def legs_of_bus(self, bus: Bus) -> tuple[str, ...]:
+        """Return the legs of a bus in the order in which they come along it: its own, or those that reach it."""
+        system = self.system_at(bus.enclosure_id)
+        return tuple(bus.legs or sorted(self.legs_at.get(bus.enclosure_id, legs_of(system))))
 
     @cached_property
     def protection_ahead(self) -> dict[str, Device | None]:

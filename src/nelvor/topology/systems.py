@@ -1,13 +1,12 @@
-"""Voltages and legs: which system stands at each enclosure, which legs reach it, and on which leg a space lies."""
+"""Voltages and legs: which system stands at each enclosure, which legs reach it, and how a load lies on those of a space."""
 
 from __future__ import annotations
 
-from nelvor.model.things import Bus, Device, Load
+from nelvor.model.things import Load
 from nelvor.model.voltages import LEGS, LINE_TO_NEUTRAL_V, THREE_PHASE, legs_of
 from nelvor.topology.feeds import Feeds
 from nelvor.topology.look_ups import LookUps
 
-ROWS = 2
 TWO_POLES = 2
 
 
@@ -42,25 +41,6 @@ def legs_reaching(things: LookUps, feeds: Feeds, systems: dict[str, str | None])
             legs = (legs & brought) or legs
         found[owner] = legs
     return found
-
-
-def row_of_space(bus: Bus, space: int) -> int | None:
-    """Return the row of the bus in which a space lies, 0 at its fed end; None where the numbering does not tell."""
-    rows = bus.rows or ROWS
-    if bus.numbering == "sequential":
-        if bus.spaces is None:
-            return None
-        return (space - 1) % -(-bus.spaces // rows)
-    return (space - 1) // rows
-
-
-def legs_of_device(bus: Bus, device: Device, legs: tuple[str, ...]) -> tuple[str, ...]:
-    """Return the legs that a device's poles stand on by its space; none where that cannot be told."""
-    row = None if device.space is None else row_of_space(bus, device.space)
-    if row is None:
-        return ()
-    on = [legs[(row + pole) % len(legs)] for pole in range(min(device.poles, len(legs)))]
-    return tuple(sorted(set(on)))
 
 
 def connection_by_space(load: Load, legs: tuple[str, ...], system: str) -> str | None:

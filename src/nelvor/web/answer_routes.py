@@ -17,7 +17,8 @@ from nelvor.report.edition_change import EditionChangeOut, edition_change
 from nelvor.report.levels import LevelTableOut, level_table
 from nelvor.report.mend_effect import MendEffectOut, mend_effect
 from nelvor.report.order_of_work import OrderOfWork, order_of_work
-from nelvor.report.wire import HeldList, ReportOut, WorkingOut, held_out, report_out, working_out
+from nelvor.report.sent import HeldList, WorkingOut
+from nelvor.report.wire import ReportOut, held_out, report_out, working_out
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.reports import reports

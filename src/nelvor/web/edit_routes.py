@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from nelvor.report.check import Report
-from nelvor.report.wire import ReportOut, WorkingOut, report_out, working_out
+from nelvor.report.sent import WorkingOut
+from nelvor.report.wire import ReportOut, report_out, working_out
 from nelvor.store import jobs
 from nelvor.web import wire
 from nelvor.web.api import api

@@ -92,6 +92,7 @@ export function shownOn(document: Document, id: string): string {
     find(document.transfers, id)?.enclosure_id ??
     find(document.buses, id)?.enclosure_id ??
     find(document.devices, id)?.enclosure_id ??
+    find(document.devices, find(document.circuits, id)?.device_id)?.enclosure_id ??
     find(document.bonds, id)?.enclosure_id ??
     owners(document).get(find(document.electrodes, id)?.connects_to ?? "") ??
     id

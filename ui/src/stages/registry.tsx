@@ -3,6 +3,7 @@ import type { ComponentType } from "react";
 import { BondsStage } from "./bonds/BondsStage";
 import { LoadsStage } from "./loads/LoadsStage";
 import { PacketStage } from "./packet/PacketStage";
+import { PanelsStage } from "./panels/PanelsStage";
 import { PathStage } from "./path/PathStage";
 import { SurveyStage } from "./survey/SurveyStage";
 
@@ -22,6 +23,7 @@ export const STAGES: Stage[] = [
   { name: "survey", title: "Survey", view: SurveyStage },
   { name: "loads", title: "Loads", view: LoadsStage },
   { name: "path", title: "Path", view: PathStage },
+  { name: "panels", title: "Panels", view: PanelsStage },
   { name: "bonds", title: "Bonds", view: BondsStage },
   { name: "packet", title: "Packet", view: PacketStage },
 ];

@@ -9,7 +9,7 @@ from nelvor.model.things.grounding import Bond, Electrode, MetalPath
 from nelvor.model.things.loads import Load, Measurement
 from nelvor.model.things.shop import Amendment, Price
 from nelvor.model.things.supply import Interlock, Source, Throw, Transfer, Transformer
-from nelvor.model.things.wiring import Box, Conductor, Pull, Run, Stretch, Tap
+from nelvor.model.things.wiring import Box, Circuit, Conductor, Pull, Run, Stretch, Tap
 
 __all__ = [
     "Amendment",
@@ -18,6 +18,7 @@ __all__ = [
     "Box",
     "Building",
     "Bus",
+    "Circuit",
     "Conductor",
     "Device",
     "DwellingUnit",

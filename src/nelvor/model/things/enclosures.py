@@ -11,6 +11,7 @@ from nelvor.model.limits import Interrupting, Poles, Space, Termination
 from nelvor.model.vocabulary import (
     BuildingUse,
     BusEnd,
+    CircuitProtection,
     DeviceKind,
     DeviceRole,
     EmergencyMarking,
@@ -23,6 +24,7 @@ from nelvor.model.vocabulary import (
     Placement,
     ServiceMarking,
     System,
+    Tie,
 )
 
 
@@ -93,7 +95,8 @@ class Device(Thing):
     """A breaker, a set of fuses or a bare switch; tied poles are one device. ``rating_a`` of ``None`` is to be chosen.
 
     ``frame_a`` is the rating of the switch, or of the frame that holds breaker or fuses. A device on a bus stands in
-    ``space``, or in one ``half`` of it, and its poles in those that follow on its side.
+    ``space``, or in one ``half`` of it, and its poles in those that follow on its side. Its name is what the directory
+    says of it; ``series`` is read on its label, ``listed_for_panel`` tells whether the panel's label names that series.
     """
 
     enclosure_id: Id
@@ -110,6 +113,10 @@ class Device(Thing):
     slash_rated: bool | None = None
     held_down: bool | None = None
     ground_fault_protection: bool | None = None
+    tie: Tie | None = None
+    protection: CircuitProtection | None = None
+    series: Name = ""
+    listed_for_panel: bool | None = None
 
 
 class Lugs(Thing):

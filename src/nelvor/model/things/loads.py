@@ -18,7 +18,8 @@ class Load(Thing):
     Loads of one panel with the same word in ``runs_apart`` cannot run at once; ``load_managed`` marks vehicle charging
     whose amount is the setting of a listed load-management system; ``without_diversity`` tells of a farm load whether
     it is expected to run together with the others; ``frame_bonded`` whether an appliance's frame is joined to its neutral; ``motor_driven`` marks an
-    appliance that is a motor besides: a disposer, a dishwasher, a pump.
+    appliance that is a motor besides: a disposer, a dishwasher, a pump; ``overload_protected`` tells of a motor whether
+    it has overload protection.
     """
 
     enclosure_id: Id
@@ -42,6 +43,7 @@ class Load(Thing):
     without_diversity: bool | None = None
     motor_driven: bool = False
     frame_bonded: bool | None = None
+    overload_protected: bool | None = None
 
 
 class Measurement(Thing):

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from nelvor.model.base import MOST_SETS, Id, Length, Name, Thing
 from nelvor.model.limits import Amount, Bundled, Celsius, Cover, Inches, Positive
 from nelvor.model.vocabulary import (
     BoxKind,
     BurialLocation,
+    CircuitUse,
     ConductorRole,
     Insulation,
     Material,
@@ -111,6 +112,25 @@ class Pull(Thing):
     leaves: Wall | None = None
     row: Annotated[int, Field(ge=1, le=20)] = 1
     spliced: bool | None = None
+
+
+class Circuit(Thing):
+    """The wires that leave a device of a panel for outlets or equipment that are not drawn: what they serve, and how.
+
+    Circuits of one panel with the same word in ``shared_neutral`` have one neutral between them: a multiwire circuit.
+    ``extended_ft`` is the wire that the work adds to a standing circuit.
+    """
+
+    device_id: Id
+    use: CircuitUse | None = None
+    wire_size: Size | None = None
+    material: Material | None = None
+    insulation: Insulation | None = None
+    ground_size: Size | None = None
+    length_ft: Length | None = None
+    extended_ft: Amount | None = None
+    extension_adds_outlets: bool | None = None
+    shared_neutral: Annotated[str, StringConstraints(max_length=40)] = ""
 
 
 class Conductor(Thing):

@@ -1,0 +1,193 @@
+/** The sheet of one breaker: where it stands, what it is, its wires, and the loads on it. */
+import { Button } from "../../kit/Button";
+import { ThingField } from "../../sheets/ThingField";
+import { Group, SheetTitle } from "../../sheets/parts";
+import { edit, insert } from "../../core/changes";
+import { find, freshId, type Device } from "../../core/document";
+import { standingIn } from "../../core/draft";
+import { wordsOf, type PanelCircuit, type Schedule } from "../../core/panel";
+import { useWork } from "../../core/context";
+import { spacesOf, standingWord } from "./CircuitTable";
+
+interface SheetProps {
+  schedule: Schedule;
+  circuit: PanelCircuit;
+  onLeave: () => void;
+}
+
+const ROLES = [
+  { value: "branch", label: "circuit" },
+  { value: "feeder", label: "feeder" },
+  { value: "source", label: "back-fed by a source" },
+  { value: "spare", label: "spare" },
+];
+const TIES = [
+  { value: "common_trip", label: "common trip" },
+  { value: "handle_tie", label: "handle tie" },
+  { value: "none", label: "none" },
+];
+const PROTECTIONS = [
+  { value: "none", label: "overcurrent alone" },
+  { value: "arc_fault", label: "arc fault" },
+  { value: "ground_fault", label: "ground fault" },
+  { value: "both", label: "arc and ground fault" },
+];
+
+export function CircuitSheet({ schedule, circuit, onLeave }: SheetProps) {
+  const { site, remove, mayWrite } = useWork("site", "remove", "mayWrite");
+  const device = find(site.devices, circuit.device_id);
+  if (!device) return null;
+  const word = standingWord(circuit);
+  return (
+    <div data-sheet={device.id}>
+      <SheetTitle title={wordsOf(circuit)}>
+        {schedule.name}, space {spacesOf(circuit)}, {circuit.legs.join(" and ") || "leg not known"}
+        {word ? `, ${word}` : ""}
+      </SheetTitle>
+      <Button kind="quiet" onClick={onLeave}>
+        Back to the panel
+      </Button>
+      <BreakerFields device={device} halves={schedule.spaces.some((item) => item.halves)} />
+      {circuit.role === "spare" ? null : <Wires device={device} />}
+      {circuit.role === "spare" ? null : <Carries schedule={schedule} circuit={circuit} />}
+      {mayWrite ? (
+        <p className="mt-3">
+          <Button kind="quiet" onClick={() => remove(`Take out ${wordsOf(circuit)}`, "devices", device.id)}>
+            Take the breaker out
+          </Button>
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+function BreakerFields({ device, halves }: { device: Device; halves: boolean }) {
+  const own = { list: "devices", thing: device } as const;
+  return (
+    <Group title="Breaker">
+      <ThingField {...own} kind="text" field="name" label="On the door" />
+      <ThingField {...own} kind="choice" field="role" label="Serves" options={ROLES} />
+      <ThingField {...own} kind="number" field="rating_a" label="Rating" unit="A" />
+      <ThingField {...own} kind="number" field="poles" label="Poles" />
+      <ThingField {...own} kind="number" field="space" label="Space" />
+      {halves || device.half ? (
+        <ThingField {...own} kind="choice" field="half" label="Half of it" empty="whole" />
+      ) : null}
+      {device.poles > 1 || device.tie ? (
+        <ThingField {...own} kind="choice" field="tie" label="Poles joined by" options={TIES} />
+      ) : null}
+      <ThingField {...own} kind="choice" field="protection" label="Guards against" options={PROTECTIONS} />
+      <ThingField {...own} kind="text" field="series" label="Series on it" />
+      <ThingField {...own} kind="yes-no" field="listed_for_panel" label="Panel names it" />
+    </Group>
+  );
+}
+
+/** What leaves the breaker where no run is drawn: the wire, what it serves, and whose neutral it shares. */
+function Wires({ device }: { device: Device }) {
+  const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
+  const wires = (site.circuits ?? []).filter((item) => item.device_id === device.id);
+  if ((site.runs ?? []).some((run) => run.from_part === device.id)) return null;
+  const add = () => {
+    const id = freshId(document, `${device.id} wires`);
+    const dry = { material: "copper", insulation: "NM-B" };
+    const circuit = { id, device_id: device.id, standing: standingIn(state), ...dry };
+    act("Wires of a circuit", [insert("circuits", circuit)]);
+  };
+  return (
+    <Group title="Wires">
+      {wires.map((item) => {
+        const own = { list: "circuits", thing: item } as const;
+        return (
+          <div key={item.id} data-wires={item.id}>
+            <ThingField {...own} kind="choice" field="use" label="Used for" />
+            <ThingField {...own} kind="choice" field="wire_size" label="Size" empty="not read yet" />
+            <ThingField {...own} kind="choice" field="material" label="Metal" />
+            <ThingField {...own} kind="choice" field="insulation" label="Type" />
+            <ThingField {...own} kind="choice" field="ground_size" label="Ground" empty="not entered" />
+            <ThingField {...own} kind="length" field="length_ft" label="Length" />
+            <ThingField
+              {...own}
+              kind="text"
+              field="shared_neutral"
+              label="Neutral shared"
+              hint="the same word on circuits that share one"
+            />
+            {item.standing === "existing" && state === "proposed" ? (
+              <>
+                <ThingField
+                  {...own}
+                  kind="number"
+                  field="extended_ft"
+                  label="Extended by"
+                  unit="ft"
+                  empty="not extended"
+                />
+                {item.extended_ft ? (
+                  <ThingField {...own} kind="yes-no" field="extension_adds_outlets" label="adds outlets" />
+                ) : null}
+              </>
+            ) : null}
+          </div>
+        );
+      })}
+      {wires.length === 0 && mayWrite ? (
+        <Button kind="quiet" onClick={add}>
+          Enter its wire
+        </Button>
+      ) : null}
+    </Group>
+  );
+}
+
+/** The loads of the circuit; a load of the panel that is on none can be put on it. */
+function Carries({ schedule, circuit }: { schedule: Schedule; circuit: PanelCircuit }) {
+  const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
+  const puts = (loadId: string, deviceId: string | null) =>
+    act(
+      deviceId ? `Put a load on ${wordsOf(circuit)}` : `Take a load off ${wordsOf(circuit)}`,
+      edit(document, state, "loads", loadId, "device_id", deviceId),
+    );
+  return (
+    <Group title="Carries">
+      {circuit.gap ? <p className="text-tell">{circuit.gap}</p> : null}
+      {circuit.poles_a.length > 0 ? (
+        <p data-poles-a={circuit.poles_a.join(" ")}>
+          {circuit.legs.map((leg, at) => `${leg} ${circuit.poles_a[at] ?? "?"} A`).join(", ")}
+        </p>
+      ) : circuit.loads.length === 0 ? (
+        <p className="text-soft">No load is entered on it.</p>
+      ) : null}
+      <ul>
+        {circuit.loads.map((id) => (
+          <li key={id} className="flex items-baseline justify-between gap-2">
+            <span dir="auto">{find(site.loads, id)?.name || id}</span>
+            {mayWrite ? (
+              <Button kind="quiet" onClick={() => puts(id, null)}>
+                Off this circuit
+              </Button>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+      {mayWrite && schedule.without_circuit.length > 0 ? (
+        <label className="mt-1 flex items-center gap-2">
+          <span className="narrow text-soft">Put on it</span>
+          <select
+            aria-label="Put a load on this circuit"
+            className="min-w-0 flex-1 rounded-sm border border-rule bg-sheet px-1 py-0.5 pointer-coarse:min-h-11"
+            value=""
+            onChange={(event) => event.target.value && puts(event.target.value, circuit.device_id)}
+          >
+            <option value="">choose a load</option>
+            {schedule.without_circuit.map((id) => (
+              <option key={id} value={id}>
+                {find(site.loads, id)?.name || id}
+              </option>
+            ))}
+          </select>
+        </label>
+      ) : null}
+    </Group>
+  );
+}

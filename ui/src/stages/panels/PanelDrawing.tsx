@@ -1,0 +1,304 @@
+/** The panel as it hangs: the bus in the middle with its legs, the breakers at its sides in their true spaces. */
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useWork } from "../../core/context";
+import { find } from "../../core/document";
+import { place, spaceOf, spotsFrom, wordsOf, type PanelCircuit, type Schedule, type Spot } from "../../core/panel";
+import { standingWord } from "./CircuitTable";
+import { legColour } from "./legs";
+
+interface DrawingProps {
+  schedule: Schedule;
+  chosen: string | null;
+  onChoose: (id: string | null) => void;
+}
+
+interface Carried {
+  circuit: PanelCircuit;
+  over: Spot;
+  byKey: boolean;
+}
+
+const LEAST_MOVE_PX = 5;
+const STEPS: Record<string, [column: number, row: number]> = {
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+};
+
+export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
+  const { document, state, act, remove, mayWrite } = useWork("document", "state", "act", "remove", "mayWrite");
+  const [at, setAt] = useState<number>(schedule.spaces[0]?.number ?? 1);
+  const [carried, carry] = useState<Carried | null>(null);
+  const [told, tell] = useState<string | null>(null);
+  const pressed = useRef<{ circuit: PanelCircuit; x: number; y: number } | null>(null);
+  const frame = useRef<HTMLDivElement>(null);
+
+  const standing = (space: number) =>
+    schedule.circuits.find((item) => item.spots.some((spot) => spot.space === space)) ?? null;
+  const drop = ({ circuit, over }: Carried) => {
+    carry(null);
+    if (circuit.spots[0]?.space === over.space && circuit.spots[0].half === over.half) return;
+    const result = place(document, state, schedule, circuit, over);
+    if ("refused" in result) tell(result.refused);
+    else {
+      tell(null);
+      act(result.label, result.operations);
+      setAt(over.space);
+    }
+  };
+  const focusOn = (space: number) => {
+    setAt(space);
+    requestAnimationFrame(() => frame.current?.querySelector<HTMLElement>(`[data-at="${space}"]`)?.focus());
+  };
+  const step = (from: number, key: string): number => {
+    const here = spaceOf(schedule, from);
+    const [column, row] = STEPS[key] ?? [0, 0];
+    const own = standing(from);
+    const rows = own && !carried ? own.spots.map((spot) => spaceOf(schedule, spot.space)?.row ?? 0) : [here?.row ?? 0];
+    const edge = row > 0 ? Math.max(...rows) : Math.min(...rows);
+    const next = schedule.spaces.find(
+      (item) =>
+        item.column === (here?.column ?? 0) + column && item.row === (row === 0 ? (here?.row ?? 0) : edge + row),
+    );
+    const there = next && !carried ? (standing(next.number)?.spots[0]?.space ?? next.number) : next?.number;
+    return there ?? from;
+  };
+  const onKey = (event: KeyboardEvent, space: number) => {
+    const circuit = standing(space);
+    if (STEPS[event.key]) {
+      event.preventDefault();
+      if (carried) carry({ ...carried, over: { ...carried.over, space: step(carried.over.space, event.key) } });
+      else focusOn(step(space, event.key));
+    } else if (event.key === "Escape" && carried) carry(null);
+    else if (event.key === "Enter" && carried) {
+      event.preventDefault();
+      drop(carried);
+    } else if (event.key === "m" && circuit && mayWrite)
+      carry({ circuit, over: { space, half: circuit.spots[0]?.half as Spot["half"] }, byKey: true });
+    else if (event.key === "Delete" && circuit) remove(`Take out ${wordsOf(circuit)}`, "devices", circuit.device_id);
+  };
+  const onMove = (event: PointerEvent) => {
+    const start = pressed.current;
+    if (
+      !start ||
+      (Math.abs(event.clientX - start.x) < LEAST_MOVE_PX && Math.abs(event.clientY - start.y) < LEAST_MOVE_PX)
+    )
+      return;
+    const spot = spotUnder(event.clientX, event.clientY);
+    const half = start.circuit.spots[0]?.half as Spot["half"];
+    if (spot !== null) carry({ circuit: start.circuit, over: { space: spot, half: half ?? null }, byKey: false });
+  };
+  const ghost = carried ? spotsFrom(schedule, carried.circuit.poles, carried.over).map((spot) => spot.space) : [];
+  return (
+    <>
+      <div
+        ref={frame}
+        data-drawing={schedule.bus_id}
+        className="mx-auto w-full max-w-3xl border-2 border-ink bg-sheet select-none"
+        onPointerMove={onMove}
+        onPointerUp={() => {
+          pressed.current = null;
+          if (carried && !carried.byKey) drop(carried);
+        }}
+      >
+        <PanelEnd schedule={schedule} end="top" />
+        <div
+          className="grid border-y border-rule"
+          style={{
+            gridTemplateColumns: schedule.columns === 1 ? "3rem minmax(0,1fr)" : "minmax(0,1fr) 3rem minmax(0,1fr)",
+            gridTemplateRows: `repeat(${schedule.rows * 2}, minmax(0, calc(var(--row) / 2)))`,
+            ["--row" as string]: `clamp(1.35rem, calc((100vh - 17.5rem) / ${schedule.rows}), 2.1rem)`,
+          }}
+        >
+          <Bus schedule={schedule} />
+          {schedule.spaces
+            .filter((space) => standing(space.number) === null)
+            .map((space) => (
+              <button
+                key={space.number}
+                type="button"
+                data-space={space.number}
+                data-at={space.number}
+                tabIndex={space.number === at ? 0 : -1}
+                aria-label={`Space ${space.number}, free, ${space.leg ?? "leg not known"}`}
+                className={`flex items-center border-b border-dotted border-rule px-1 text-soft outline-offset-[-2px] ${side(space.column, schedule) === "left" ? "flex-row" : "flex-row-reverse"} ${ghost.includes(space.number) ? "bg-touched" : ""}`}
+                style={cell(schedule, space.column, space.row * 2, 2)}
+                onFocus={() => setAt(space.number)}
+                onClick={() => onChoose(null)}
+                onKeyDown={(event) => onKey(event, space.number)}
+              >
+                <span className="flex-1" />
+                <span className="w-6 text-center text-xs">{space.number}</span>
+              </button>
+            ))}
+          {schedule.circuits
+            .filter((item) => item.spots.length > 0)
+            .map((item) => (
+              <Breaker
+                key={item.device_id}
+                schedule={schedule}
+                circuit={item}
+                chosen={item.device_id === chosen}
+                over={
+                  ghost.some((space) => item.spots.some((spot) => spot.space === space)) && carried?.circuit !== item
+                }
+                current={item.spots.some((spot) => spot.space === at)}
+                onFocus={() => setAt(item.spots[0]?.space ?? at)}
+                onChoose={() => onChoose(item.device_id)}
+                onKeyDown={(event) => onKey(event, item.spots[0]?.space ?? 1)}
+                onPointerDown={(event) => {
+                  if (mayWrite && event.button === 0 && event.pointerType !== "touch")
+                    pressed.current = { circuit: item, x: event.clientX, y: event.clientY };
+                }}
+              />
+            ))}
+        </div>
+        <PanelEnd schedule={schedule} end="bottom" />
+      </div>
+      <p className="narrow mx-auto w-full max-w-3xl text-soft" role="status" data-told>
+        {carried
+          ? `${wordsOf(carried.circuit)} to space ${carried.over.space}: ${carried.byKey ? "arrows choose, Enter puts it there, Esc leaves it." : "let go to put it there."}`
+          : "Drag a breaker to another space, or press m on it; Enter opens its sheet."}
+      </p>
+      {told ? (
+        <p role="alert" className="mx-auto w-full max-w-3xl text-fix" data-refused>
+          {told}
+        </p>
+      ) : null}
+    </>
+  );
+}
+
+function side(column: number, schedule: Schedule): "left" | "right" {
+  return schedule.columns > 1 && column === 0 ? "left" : "right";
+}
+
+function cell(schedule: Schedule, column: number, halfRow: number, span: number) {
+  const gridColumn = schedule.columns === 1 ? 2 : column === 0 ? 1 : 3;
+  return { gridColumn, gridRow: `${halfRow + 1} / span ${span}` };
+}
+
+function spotUnder(x: number, y: number): number | null {
+  const found = window.document.elementsFromPoint(x, y).find((item) => item.hasAttribute("data-space"));
+  if (!found) return null;
+  const first = Number(found.getAttribute("data-space"));
+  const rows = Number(found.getAttribute("data-rows") ?? 1);
+  if (rows === 1) return first;
+  const box = found.getBoundingClientRect();
+  const spaces = (found.getAttribute("data-spaces") ?? String(first)).split(" ").map(Number);
+  return spaces[Math.min(rows - 1, Math.floor(((y - box.top) / box.height) * rows))] ?? first;
+}
+
+/** The bus with the leg of each row. */
+function Bus({ schedule }: { schedule: Schedule }) {
+  const rows = Array.from({ length: schedule.rows }, (_, row) => schedule.spaces.find((item) => item.row === row));
+  return rows.map((space, row) => (
+    <span
+      key={row}
+      className="flex items-center justify-center border-x border-rule bg-metal text-xs font-semibold"
+      style={{ gridColumn: schedule.columns === 1 ? 1 : 2, gridRow: `${row * 2 + 1} / span 2` }}
+      aria-hidden="true"
+    >
+      <span
+        className="w-full border-y-2 px-1 text-center leading-none"
+        style={{ borderColor: legColour(schedule, space?.leg ?? null) }}
+      >
+        {space?.leg ?? ""}
+      </span>
+    </span>
+  ));
+}
+
+interface BreakerProps {
+  schedule: Schedule;
+  circuit: PanelCircuit;
+  chosen: boolean;
+  over: boolean;
+  current: boolean;
+  onFocus: () => void;
+  onChoose: () => void;
+  onKeyDown: (event: KeyboardEvent) => void;
+  onPointerDown: (event: PointerEvent) => void;
+}
+
+function Breaker({ schedule, circuit, chosen, over, current, ...acts }: BreakerProps) {
+  const spaces = circuit.spots.map((spot) => spaceOf(schedule, spot.space)).filter((item) => item !== undefined);
+  const top = Math.min(...spaces.map((item) => item.row));
+  const column = spaces[0]?.column ?? 0;
+  const half = circuit.poles === 1 ? circuit.spots[0]?.half : null;
+  const from = top * 2 + (half === "second" ? 1 : 0);
+  const span = half ? 1 : spaces.length * 2;
+  const left = side(column, schedule) === "left";
+  const word = standingWord(circuit);
+  const amperes = circuit.poles_a.length > 0 ? `${circuit.poles_a[0] ?? ""} A` : circuit.gap ? "?" : "";
+  return (
+    <button
+      type="button"
+      data-space={circuit.spots[0]?.space}
+      data-spaces={spaces.map((item) => item.number).join(" ")}
+      data-rows={spaces.length}
+      data-at={circuit.spots[0]?.space}
+      data-circuit={circuit.device_id}
+      data-state={circuit.state}
+      tabIndex={current ? 0 : -1}
+      aria-pressed={chosen}
+      aria-label={`Space ${circuit.spots.map((spot) => spot.space).join(", ")}: ${wordsOf(circuit)}, ${circuit.rating_a ?? "unknown"} A, ${circuit.poles} pole, ${circuit.legs.join(" and ")}${word ? `, ${word}` : ""}`}
+      className={`z-10 flex min-h-0 items-stretch overflow-hidden border-b border-rule text-left outline-offset-[-2px] ${left ? "flex-row" : "flex-row-reverse"} ${chosen || over ? "bg-touched" : "bg-sheet hover:bg-touched/60"}`}
+      style={cell(schedule, column, from, span)}
+      onFocus={acts.onFocus}
+      onClick={acts.onChoose}
+      onKeyDown={acts.onKeyDown}
+      onPointerDown={acts.onPointerDown}
+    >
+      <span
+        className={`flex min-w-0 flex-1 items-center gap-1.5 px-1.5 leading-tight ${left ? "" : "flex-row-reverse"}`}
+      >
+        <span dir="auto" className={`min-w-0 truncate ${circuit.role === "spare" ? "text-soft italic" : ""}`}>
+          {circuit.name || "–"}
+        </span>
+        {word && word !== "spare" ? (
+          <span className="narrow rounded-sm border border-copper px-0.5 text-xs text-copper">{word}</span>
+        ) : null}
+        <span className="flex-1" />
+        <span className="narrow whitespace-nowrap text-soft">{amperes}</span>
+      </span>
+      <span
+        className={`flex w-11 shrink-0 items-center justify-center border-x text-sm font-semibold ${circuit.state === "added" ? "border-dashed border-copper" : "border-solid border-ink"} bg-plot`}
+      >
+        {circuit.rating_a ?? "?"}
+      </span>
+      <span className="flex w-6 shrink-0 flex-col text-xs">
+        {spaces.map((item) => (
+          <span key={item.number} className="flex flex-1 items-center justify-center">
+            {item.number}
+          </span>
+        ))}
+      </span>
+    </button>
+  );
+}
+
+/** The end of the box at which the main stands, lugs come in, or nothing does. */
+function PanelEnd({ schedule, end }: { schedule: Schedule; end: "top" | "bottom" }) {
+  const { site } = useWork("site");
+  const bus = find(site.buses, schedule.bus_id);
+  const main = find(site.devices, bus?.fed_by);
+  const lugs = (site.lugs ?? []).filter((item) => item.enclosure_id === schedule.enclosure_id);
+  const mainEnd = bus?.main_end === "bottom" ? "bottom" : "top";
+  const words =
+    end === mainEnd
+      ? main
+        ? `${main.name || "Main"} ${main.rating_a ?? "?"} A`
+        : lugs.some((item) => !item.feed_through)
+          ? "Main lugs"
+          : ""
+      : lugs.some((item) => item.feed_through)
+        ? "Feed-through lugs"
+        : "";
+  return words ? (
+    <p className="flex justify-center bg-metal text-sm font-semibold">
+      <span className="border-x border-rule px-4">{words}</span>
+    </p>
+  ) : null;
+}

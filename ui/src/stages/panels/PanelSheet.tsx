@@ -1,0 +1,69 @@
+/** The panel itself: what its label says of the bus and its spaces, and the loads that no circuit carries yet. */
+import { ThingField } from "../../sheets/ThingField";
+import { Group, SheetTitle } from "../../sheets/parts";
+import { find, type Bus, type Enclosure } from "../../core/document";
+import type { Schedule } from "../../core/panel";
+import { useWork } from "../../core/context";
+
+const NUMBERINGS = [
+  { value: "odd_even", label: "odd left, even right" },
+  { value: "sequential", label: "down the left, then the right" },
+  { value: "inverted", label: "hangs upside down" },
+];
+const ROWS = [
+  { value: 2, label: "two" },
+  { value: 1, label: "one" },
+];
+
+export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure; bus: Bus; schedule?: Schedule }) {
+  const { site } = useWork("site");
+  const own = { list: "buses", thing: bus } as const;
+  return (
+    <>
+      <Group title="Panel">
+        <SheetTitle title={enclosure.name || enclosure.id} />
+        <ThingField {...own} kind="number" field="spaces" label="Spaces" />
+        <ThingField
+          {...own}
+          kind="choice"
+          field="numbering"
+          label="Numbering"
+          options={NUMBERINGS}
+          empty="odd left, even right"
+        />
+        <ThingField {...own} kind="choice" field="rows" label="Rows of breakers" options={ROWS} empty="two" />
+        <ThingField {...own} kind="choice" field="main_end" label="Main stands" empty="not known" />
+        <ThingField {...own} kind="yes-no" field="half_size_spaces" label="Half-size marked" />
+        {bus.half_size_spaces ? (
+          <>
+            <ThingField {...own} kind="number" field="half_size_from" label="from space" />
+            <ThingField {...own} kind="number" field="half_size_to" label="to space" />
+          </>
+        ) : null}
+        <ThingField {...own} kind="number" field="rating_a" label="Bus rating" unit="A" />
+        <ThingField kind="text" list="enclosures" thing={enclosure} field="series" label="Takes series" />
+      </Group>
+      {schedule ? (
+        <Group title="Room">
+          <p data-free={schedule.free_spaces}>
+            {schedule.free_spaces === 0
+              ? "No space is free."
+              : `${schedule.free_spaces} of ${schedule.spaces.length} spaces are free.`}
+          </p>
+          {schedule.without_circuit.length > 0 ? (
+            <>
+              <p className="mt-1 text-soft">On no circuit yet:</p>
+              <ul className="ml-4 list-disc">
+                {schedule.without_circuit.map((id) => (
+                  <li key={id} dir="auto">
+                    {find(site.loads, id)?.name || id}
+                  </li>
+                ))}
+              </ul>
+            </>
+          ) : null}
+        </Group>
+      ) : null}
+    </>
+  );
+}

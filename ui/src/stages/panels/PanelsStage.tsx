@@ -1,0 +1,98 @@
+/** Panels: every circuit in its space, read as one reads a door; the chosen breaker's sheet at the side. */
+import { useEffect, useState } from "react";
+import { useWork } from "../../core/context";
+import { find, type Enclosure } from "../../core/document";
+import { CircuitSheet } from "./CircuitSheet";
+import { CircuitTable } from "./CircuitTable";
+import { DoorEntry } from "./DoorEntry";
+import { LegBars } from "./LegBars";
+import { PanelDrawing } from "./PanelDrawing";
+import { PanelSheet } from "./PanelSheet";
+
+export function PanelsStage() {
+  const { site, report, selected, select } = useWork("site", "report", "selected", "select");
+  const panels = usePanels();
+  const shown = find(panels, selected) ?? panels[0];
+  const [chosen, choose] = useState<string | null>(null);
+  const pick = (id: string) => {
+    choose(null);
+    select(id);
+  };
+  useEffect(() => {
+    if (shown && shown.id !== selected) select(shown.id);
+  }, [shown, selected, select]);
+  if (!shown)
+    return (
+      <section aria-label="Panels" className="p-8">
+        <h2 className="wide text-lg font-bold">No panel yet</h2>
+        <p className="max-w-md text-soft">
+          Feed a panel on the path; its breakers are then put into their spaces here.
+        </p>
+      </section>
+    );
+  const bus = (site.buses ?? []).find((item) => item.enclosure_id === shown.id);
+  const schedule = bus ? report?.schedules[bus.id] : undefined;
+  const circuit = schedule?.circuits.find((item) => item.device_id === chosen);
+  return (
+    <section
+      aria-label="Panels"
+      className="grid min-h-0 min-w-0 lg:grid-cols-[minmax(0,1fr)_21rem] max-lg:overflow-visible"
+    >
+      <div className="flex min-h-0 min-w-0 flex-col overflow-y-auto px-4 py-2">
+        <Picker panels={panels} shown={shown.id} onPick={pick} />
+        {schedule && schedule.spaces.length > 0 ? (
+          <>
+            <PanelDrawing schedule={schedule} chosen={chosen} onChoose={choose} />
+            <DoorEntry key={schedule.bus_id} schedule={schedule} onAdded={choose} />
+            <CircuitTable schedule={schedule} onChoose={choose} />
+          </>
+        ) : bus ? (
+          <p className="py-2 text-soft">Enter how many spaces the panel has, at the side: it is then drawn here.</p>
+        ) : null}
+      </div>
+      <aside
+        aria-label="Sheet"
+        data-testid="panel-sheet"
+        className="min-h-0 overflow-y-auto border-l border-rule bg-sheet px-3 pt-2 pb-4 max-lg:border-t max-lg:border-l-0"
+      >
+        {schedule && circuit ? (
+          <CircuitSheet key={circuit.device_id} schedule={schedule} circuit={circuit} onLeave={() => choose(null)} />
+        ) : (
+          <>
+            {schedule ? <LegBars schedule={schedule} /> : null}
+            {bus ? <PanelSheet enclosure={shown} bus={bus} schedule={schedule} /> : null}
+          </>
+        )}
+      </aside>
+    </section>
+  );
+}
+
+/** The enclosures that have a bus, in walking order. */
+function usePanels(): Enclosure[] {
+  const { site, report } = useWork("site", "report");
+  const withBus = new Set((site.buses ?? []).map((item) => item.enclosure_id));
+  const order = new Map((report?.walking_order ?? []).map((id, at) => [id, at]));
+  const place = (item: Enclosure) => order.get(item.id) ?? Number.MAX_SAFE_INTEGER;
+  return (site.enclosures ?? []).filter((item) => withBus.has(item.id)).sort((a, b) => place(a) - place(b));
+}
+
+function Picker({ panels, shown, onPick }: { panels: Enclosure[]; shown: string; onPick: (id: string) => void }) {
+  return (
+    <div role="group" aria-label="Which panel" className="mb-1.5 flex flex-wrap gap-x-3 gap-y-1">
+      {panels.map((item) => (
+        <button
+          key={item.id}
+          type="button"
+          dir="auto"
+          aria-pressed={item.id === shown}
+          data-panel={item.id}
+          className="border-b-2 border-transparent px-0.5 font-semibold text-soft hover:text-copper aria-pressed:border-copper aria-pressed:text-ink pointer-coarse:min-h-11"
+          onClick={() => onPick(item.id)}
+        >
+          {item.name || item.id}
+        </button>
+      ))}
+    </div>
+  );
+}
