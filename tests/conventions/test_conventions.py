@@ -18,21 +18,22 @@ MAY_IMPORT = {
     "model": {"errors"},
     "rulebook": {"errors", "model"},
     "working": {"errors", "rulebook"},
-    "topology": {"errors", "model"},
+    "spaces": {"model"},
+    "topology": {"errors", "model", "spaces"},
     "clauses": {"errors", "model", "rulebook", "working"},
-    "judges": {"errors", "model", "rulebook", "working", "topology", "clauses"},
+    "judges": {"errors", "model", "rulebook", "working", "spaces", "topology", "clauses"},
     "prices": {"model"},
-    "report": {"errors", "model", "rulebook", "working", "topology", "clauses", "judges", "prices"},
-    "figures": {"errors", "model", "rulebook", "working", "clauses", "report"},
-    "exchange": {"errors", "model", "working", "clauses", "judges", "report", "topology"},
+    "report": {"errors", "model", "rulebook", "working", "spaces", "topology", "clauses", "judges", "prices"},
+    "figures": {"errors", "model", "rulebook", "working", "spaces", "clauses", "report"},
+    "exchange": {"errors", "model", "working", "spaces", "clauses", "judges", "report", "topology"},
     "demo": {"model"},
     "starters": {"model"},
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
     "store": {"errors", "model", "rulebook", "judges", "report", "demo"},
-    "cli": {"paper", "errors", "figures", "model", "report", "store"},
+    "cli": {"exchange", "paper", "errors", "figures", "model", "report", "store"},
     "web": {"errors", "exchange", "judges", "figures", "model", "rulebook", "report", "paper", "store", "starters"},
 }
-CORE = ("errors", "model", "rulebook", "working", "topology", "clauses", "judges", "report", "figures")
+CORE = ("errors", "model", "rulebook", "working", "spaces", "topology", "clauses", "judges", "report", "figures")
 OUTSIDE_THE_CORE = {"flask", "sqlalchemy", "psycopg", "reportlab", "alembic", "werkzeug"}
 
 

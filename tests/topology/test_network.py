@@ -4,9 +4,9 @@ import unittest
 
 from nelvor.model.parse import parse_value
 from nelvor.model.things import Bus, Device, Load
+from nelvor.spaces.bus_spaces import legs_of_device
 from nelvor.topology.network import METAL, NEUTRAL, Node
 from nelvor.topology.site import Site
-from nelvor.topology.spaces import legs_of_device
 from nelvor.topology.systems import connection_by_space
 from tests.support.jobs import JobBuilder, thing
 

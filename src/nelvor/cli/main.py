@@ -12,6 +12,7 @@ from datetime import date
 from pathlib import Path
 
 from nelvor.cli.figure import figure_command
+from nelvor.cli.panel import add_panel_command, panel_command
 from nelvor.cli.told import tell
 from nelvor.errors import BadInput, Issue, UnknownEdition
 from nelvor.model.document import Document
@@ -42,6 +43,7 @@ def main(arguments: list[str] | None = None) -> int:
     packet.add_argument("job", type=Path, help="the job as JSON, or - for standard input")
     packet.add_argument("-o", "--output", type=Path, required=True, metavar="PDF", help="the file to write")
     packet.set_defaults(json=False)
+    add_panel_command(commands)
     commands.add_parser("schema", help="print the JSON Schema of the job document")
     quick = commands.add_parser("figure", help="work out a quick figure without a job")
     quick.add_argument("name", nargs="?", help="name of the figure")
@@ -65,7 +67,7 @@ def main(arguments: list[str] | None = None) -> int:
         from nelvor.cli.users import add_user  # only this command needs the database
 
         return add_user(options)
-    return _told(options, {"check": _check, "steps": _steps, "packet": _packet}[options.command])
+    return _told(options, COMMANDS[options.command])
 
 
 def _told(options: argparse.Namespace, command: Callable[[argparse.Namespace, Document], int]) -> int:
@@ -114,6 +116,9 @@ def _status(report: Report, strict: bool) -> int:
     if report.count("must_fix") or (strict and report.count("cannot_tell")):
         return MUST_FIX
     return NO_MUST_FIX
+
+
+COMMANDS = {"check": _check, "steps": _steps, "packet": _packet, "panel": panel_command}
 
 
 def run() -> int:

@@ -11,6 +11,7 @@ from nelvor.errors import BadInput, NotFound
 from nelvor.figures.answer import FigureAnswer, answer_out
 from nelvor.figures.grounds import FIGURES as GROUNDS
 from nelvor.figures.load_figures import FIGURES as LOADS
+from nelvor.figures.panels import FIGURES as PANELS
 from nelvor.figures.paths import FIGURES as PATHS
 from nelvor.figures.quick_figure import QuickFigure
 from nelvor.figures.sizing import FIGURES as SIZING
@@ -23,7 +24,7 @@ from nelvor.working import Recorder
 @cache
 def all_figures() -> dict[str, QuickFigure]:
     """Return every quick figure by name, in the order of the work."""
-    found = [*SIZING, *GROUNDS, *PATHS, *SUPPLIES, *LOADS]
+    found = [*SIZING, *GROUNDS, *PATHS, *SUPPLIES, *PANELS, *LOADS]
     return {figure.name: figure for figure in found}
 
 

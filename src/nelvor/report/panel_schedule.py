@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
+from nelvor.errors import NotFound
 from nelvor.judges.panelboard import PlacedCircuit, ScheduleAnswer
 from nelvor.model.things import Bus
 from nelvor.report.check import Report
 from nelvor.report.sent import FigureOut, Wire
+from nelvor.spaces.bus_spaces import columns_of, following, leg_of_space, position_of, takes_halves
 from nelvor.topology.names import name_of
-from nelvor.topology.spaces import columns_of, following, leg_of_space, position_of, takes_halves
-
-LEAST_DRAWN = 2
 
 
 class SpaceOut(Wire):
@@ -68,7 +65,7 @@ class ScheduleOut(Wire):
     free_spaces: int
 
 
-def schedule_out(report: Report, answer: ScheduleAnswer, figures: Callable[[], dict[str, FigureOut]]) -> ScheduleOut:
+def schedule_out(report: Report, answer: ScheduleAnswer, figures: dict[str, FigureOut]) -> ScheduleOut:
     """Return the schedule of one bus."""
     site, bus = report.site, answer.bus
     spaces = _spaces(bus, answer)
@@ -88,10 +85,28 @@ def schedule_out(report: Report, answer: ScheduleAnswer, figures: Callable[[], d
         legs=list(answer.legs),
         spaces=spaces,
         circuits=[_circuit(report, circuit) for circuit in answer.circuits],
-        amperes=figures(),
+        amperes=figures,
         without_circuit=[load.id for load in loads if load.device_id not in placed],
         free_spaces=sum(space.number not in taken for space in spaces),
     )
+
+
+def panel_named(report: Report, name: str) -> ScheduleAnswer:
+    """Return the schedule of the panel of a name, or of the id of the panel or its bus.
+
+    Raises:
+        NotFound: there is none, or several are called so.
+    """
+    names = {bus_id: name_of(report.site, answer.bus.enclosure_id) for bus_id, answer in report.schedules.items()}
+    found = [
+        answer
+        for bus_id, answer in report.schedules.items()
+        if name in (bus_id, answer.bus.enclosure_id, names[bus_id])
+    ]
+    if len(found) != 1:
+        what = "Several panels are called" if found else "There is no panel"
+        raise NotFound(f"{what} {name[:60]!r}. With spaces entered: {', '.join(names.values()) or 'none'}.")
+    return found[0]
 
 
 def _spaces(bus: Bus, answer: ScheduleAnswer) -> list[SpaceOut]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from functools import partial
 from typing import Literal
 
 from nelvor.clauses.calculated_load import Group, LevelLoad
@@ -12,6 +11,7 @@ from nelvor.clauses.demand import DemandLine
 from nelvor.errors import NotFound
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.boxes import BoxAnswer
+from nelvor.judges.panelboard import ScheduleAnswer
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.applies import fields_of_lay, fields_of_run
 from nelvor.judges.run.lays import Lay
@@ -127,12 +127,17 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
         answers=[answer for subject in SUBJECTS if not subject.shown_apart for answer in _plain(report, subject)],
         survey=survey(report.site) if report.state == "existing" else [],
         schedules={
-            bus_id: schedule_out(report, answer, partial(_recalled, report, answer))
+            bus_id: schedule_of(report, answer)
             for bus_id, answer in report.schedules.items()
             if answer.bus.enclosure_id in looked_at
         },
         workings=_workings(report, open_workings),
     )
+
+
+def schedule_of(report: Report, answer: ScheduleAnswer) -> ScheduleOut:
+    """Return the schedule of one bus with its legs."""
+    return schedule_out(report, answer, _recalled(report, answer))
 
 
 def held_out(report: Report) -> HeldList:

@@ -6,7 +6,8 @@ from functools import cached_property
 
 from nelvor.model.things import Bus, Device, Load, Run, Source
 from nelvor.model.voltages import legs_of
-from nelvor.topology import protection, spaces, systems
+from nelvor.spaces.bus_spaces import legs_of_device
+from nelvor.topology import protection, systems
 from nelvor.topology.feeds import Feeds, feeds_of
 from nelvor.topology.look_ups import LookUps
 from nelvor.topology.network import Network, network_of
@@ -78,7 +79,7 @@ class Site(LookUps):
         system = self.system_at(load.enclosure_id) or ""
         if device is None or bus is None or not system:
             return None
-        on = spaces.legs_of_device(bus, device, self.legs_of_bus(bus))
+        on = legs_of_device(bus, device, self.legs_of_bus(bus))
         return systems.connection_by_space(load, on, system)
 
     def legs_of_bus(self, bus: Bus) -> tuple[str, ...]:

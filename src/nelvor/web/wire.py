@@ -10,7 +10,7 @@ from nelvor.model.changes.differences import Difference
 from nelvor.model.changes.operations import Operation
 from nelvor.model.document import Document
 from nelvor.model.field_log import FieldEntry
-from nelvor.model.things import Amendment, Load
+from nelvor.model.things import Amendment, Circuit, Device, Load
 from nelvor.web.endpoint import Body
 
 State = Literal["existing", "proposed"]
@@ -255,6 +255,38 @@ class LoadListBody(DocumentBody):
 
 class LoadListOut(Answer):
     loads: list[Load]
+
+
+class CircuitListBody(DocumentBody):
+    """A list of circuits as text, for one bus: CSV, or lines as on the door of a panel."""
+
+    state: State = "proposed"
+    text: Annotated[str, Field(max_length=200_000)]
+    bus_id: Annotated[str, Field(max_length=40)]
+
+
+class CircuitListOut(Answer):
+    devices: list[Device]
+    circuits: list[Circuit]
+
+
+class CircuitTextBody(DocumentBody):
+    """Which bus of a document is to be written as a list."""
+
+    state: State = "proposed"
+    bus_id: Annotated[str, Field(max_length=40)]
+
+
+class CircuitTextOut(Answer):
+    csv: str
+
+
+class BalanceBody(DocumentBody):
+    """Which bus is to be balanced, and within how many amperes its legs are to come."""
+
+    state: State = "proposed"
+    bus_id: Annotated[str, Field(max_length=40)]
+    within_a: Annotated[float, Field(ge=0, le=6000, allow_inf_nan=False)] = 5.0
 
 
 class DayPeakOut(Answer):

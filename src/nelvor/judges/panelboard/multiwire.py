@@ -11,8 +11,8 @@ from nelvor.judges.panelboard.standing import name_in
 from nelvor.judges.verdict import Judge, Mend, proposing, removing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Bus
+from nelvor.spaces.bus_spaces import following
 from nelvor.topology.site import Site
-from nelvor.topology.spaces import following
 
 LINE_TO_LINE = frozenset({"L1-L2", "L2-L3", "L1-L3", "even_line_to_line", "three_phase"})
 

@@ -15,8 +15,8 @@ from nelvor.judges.memory import Memory
 from nelvor.model.things import Bus, Device, Load
 from nelvor.model.voltages import COMPUTED_SYSTEMS, LINE_TO_NEUTRAL_V
 from nelvor.rulebook.rules import Rules
+from nelvor.spaces.bus_spaces import Spot, leg_of_space, spots_of
 from nelvor.topology.site import Site
-from nelvor.topology.spaces import Spot, leg_of_space, spots_of
 
 THREE_POLES = 3
 ABOVE_TO_NEUTRAL = 1.1

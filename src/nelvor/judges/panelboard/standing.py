@@ -8,9 +8,9 @@ from itertools import combinations
 from nelvor.judges.panelboard.placed import PlacedCircuit
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Bus, Device
+from nelvor.spaces.bus_spaces import Spot, free_spots, spots_from, takes_halves
 from nelvor.topology.names import thing_name
 from nelvor.topology.site import Site
-from nelvor.topology.spaces import Spot, free_spots, spots_from, takes_halves
 
 
 def judge_spaces(site: Site, judge: Judge, bus: Bus, circuits: Sequence[PlacedCircuit]) -> None:

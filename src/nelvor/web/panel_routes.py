@@ -1,0 +1,38 @@
+"""Routes about one panel of a document: its circuits read and written as a list, and its legs balanced."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from nelvor.errors import NotFound
+from nelvor.exchange.circuits_csv import read_circuits, write_circuits
+from nelvor.model.parse import parse_value
+from nelvor.model.resolve import resolve
+from nelvor.report.panel_balance import BalanceOut, panel_balance
+from nelvor.web import wire
+from nelvor.web.api import api
+from nelvor.web.reports import reports
+
+
+@api.route("POST", "/circuits/read", body=wire.CircuitListBody, answer=wire.CircuitListOut)
+def read_circuit_list(body: wire.CircuitListBody) -> wire.CircuitListOut:
+    """Read the circuits of a panel from a list, typed from its door or as CSV, without saving them."""
+    document = resolve(parse_value(body.document), body.state)
+    bus = next((item for item in document.buses if item.id == body.bus_id), None)
+    if bus is None:
+        raise NotFound("This bus is not part of the job any more.")
+    found = read_circuits(body.text, document, bus, body.state)
+    return wire.CircuitListOut(devices=list(found.devices), circuits=list(found.circuits))
+
+
+@api.route("POST", "/circuits/write", body=wire.CircuitTextBody, answer=wire.CircuitTextOut)
+def write_circuit_list(body: wire.CircuitTextBody) -> wire.CircuitTextOut:
+    """Write the circuits of a panel as CSV."""
+    document = resolve(parse_value(body.document), body.state)
+    return wire.CircuitTextOut(csv=write_circuits(document, body.bus_id))
+
+
+@api.route("POST", "/panels/balance", body=wire.BalanceBody, answer=BalanceOut)
+def balance_panel(body: wire.BalanceBody) -> BalanceOut:
+    """Tell the fewest moves of breakers that bring the legs of a panel within a figure, before any is taken."""
+    return panel_balance(reports.of(body.document, body.state), body.bus_id, Fraction(str(body.within_a)))
