@@ -111,9 +111,10 @@ def working_out(report: Report, key: str) -> WorkingOut:
 def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Sequence[str] = ()) -> ReportOut:
     """Return the whole report for sending.
 
-    ``looked_at`` are the runs whose alternatives and the panels whose schedules are wanted, ``open_workings`` the figures whose workings are; one
+    ``looked_at`` are the runs whose alternatives and the panels, or their breakers, whose schedules are wanted, ``open_workings`` the figures whose workings are; one
     that is not there any more is left out.
     """
+    looked = frozenset(looked_at)
     return ReportOut(
         signature=SignatureOut(**vars(report.signature)),
         state=report.state,
@@ -129,7 +130,7 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
         schedules={
             bus_id: schedule_of(report, answer)
             for bus_id, answer in report.schedules.items()
-            if answer.bus.enclosure_id in looked_at
+            if not looked.isdisjoint((answer.bus.enclosure_id, *(circuit.device.id for circuit in answer.circuits)))
         },
         workings=_workings(report, open_workings),
     )

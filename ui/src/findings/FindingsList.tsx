@@ -1,7 +1,7 @@
 /** What is wrong comes first: by severity, in walking order within, each with its section and its mend. */
 import { Glyph } from "../kit/Glyph";
 import type { Schemas } from "../api/client";
-import { shownOn } from "../core/document";
+import { find, shownOn, type Document } from "../core/document";
 import { OUTCOME_WORDS } from "../core/words";
 import { useWork } from "../core/context";
 import { Mends } from "./Mends";
@@ -10,7 +10,10 @@ type Finding = Schemas["FindingOut"];
 
 const EDGE = { must_fix: "border-l-fix", advice: "border-l-advice", cannot_tell: "border-l-tell" } as const;
 
-export function FindingsList({ onLeave }: { onLeave: () => void }) {
+/** Where a finding is looked at: on a stage, with the thing whose sheet opens there. */
+export type GoTo = (stage: "path" | "panels") => void;
+
+export function FindingsList({ onGo }: { onGo: GoTo }) {
   const { report } = useWork("report");
   return (
     <section
@@ -24,16 +27,22 @@ export function FindingsList({ onLeave }: { onLeave: () => void }) {
       ) : null}
       <ol className="space-y-1.5">
         {report?.findings.map((finding, at) => (
-          <FindingItem key={`${finding.id}:${finding.code}:${at}`} finding={finding} onLeave={onLeave} />
+          <FindingItem key={`${finding.id}:${finding.code}:${at}`} finding={finding} onGo={onGo} />
         ))}
       </ol>
     </section>
   );
 }
 
-function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => void }) {
+function placeOf(site: Document, { id }: Finding): { stage: "path" | "panels"; id: string } {
+  const device = find(site.devices, find(site.circuits, id)?.device_id ?? id);
+  const inPanel = device !== undefined && typeof device.space === "number";
+  return inPanel ? { stage: "panels", id: device.id } : { stage: "path", id: shownOn(site, id) };
+}
+
+function FindingItem({ finding, onGo }: { finding: Finding; onGo: GoTo }) {
   const { select, selected, site, state, mayWrite } = useWork("select", "selected", "site", "state", "mayWrite");
-  const place = shownOn(site, finding.id);
+  const { stage, id: place } = placeOf(site, finding);
   const shown = selected === place;
   return (
     <li
@@ -46,7 +55,7 @@ function FindingItem({ finding, onLeave }: { finding: Finding; onLeave: () => vo
         className="flex w-full items-baseline gap-1.5 text-left font-semibold hover:text-copper pointer-coarse:min-h-11"
         onClick={() => {
           select(place);
-          onLeave();
+          onGo(stage);
         }}
       >
         <Glyph outcome={finding.outcome} />

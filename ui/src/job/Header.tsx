@@ -24,12 +24,12 @@ export function Header(props: HeaderProps) {
     <header>
       <TitleBar saving={props.saving} then={props.then} onLeave={props.onLeave} />
       <div className="flex items-center gap-x-4 border-b border-rule bg-sheet px-3 max-sm:gap-x-1 max-sm:px-1">
-        <TabList aria-label="Stages" className="flex">
+        <TabList className="flex min-w-0 gap-1 overflow-x-auto max-sm:gap-0">
           {STAGES.map((item, at) => (
             <Tab
               key={item.name}
               title={`Key ${at + 1}`}
-              className="wide border-b-[3px] border-transparent px-3 py-1 font-semibold text-soft hover:text-ink data-selected:border-copper data-selected:text-ink max-sm:px-1.5 pointer-coarse:min-h-11"
+              className="wide border-b-[3px] border-transparent px-3 py-1 font-semibold text-soft hover:text-ink data-selected:border-copper data-selected:text-ink max-sm:px-1 pointer-coarse:min-h-11"
             >
               {item.title}
             </Tab>
@@ -52,7 +52,7 @@ function Acts({ onWindow, onJobSheet }: HeaderProps) {
   const redo = () => dispatch({ type: "redo" });
   const other = state === "existing" ? "proposed" : "existing";
   return (
-    <div className="ml-auto flex items-center gap-1">
+    <div className="ml-auto flex shrink-0 items-center gap-1 max-sm:gap-0">
       <button type="button" className={QUIET} disabled={work.past.length === 0} onClick={undo}>
         Undo
       </button>

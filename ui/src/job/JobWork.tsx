@@ -3,7 +3,7 @@ import { TabGroup, TabPanel, TabPanels } from "@headlessui/react";
 import { Fragment, memo, useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
-import { FindingsList } from "../findings/FindingsList";
+import { FindingsList, type GoTo } from "../findings/FindingsList";
 import { OpenJob, useWork } from "../core/context";
 import { keepChecked } from "../core/checking";
 import { createJobStore } from "../core/jobStore";
@@ -89,7 +89,7 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
           onSetAside={(save) => dispatch({ type: "set-aside", save_id: save.save_id })}
           onToldHomeless={() => dispatch({ type: "told-homeless" })}
         />
-        <Surface stage={stage} jobId={job.id} saved={savingState.saving.kind === "saved"} onLeave={toPath} />
+        <Surface stage={stage} jobId={job.id} saved={savingState.saving.kind === "saved"} onGo={goTo} />
       </TabGroup>
       <RemovingWindow />
       <KeysWindow open={window_ === "keys"} onClose={close} />
@@ -104,15 +104,15 @@ interface SurfaceProps {
   stage: string;
   jobId: string;
   saved: boolean;
-  onLeave: () => void;
+  onGo: GoTo;
 }
 
 /** The stage that is shown, beside what is found; drawn anew by what its parts read of the store. */
-const Surface = memo(function Surface({ stage, jobId, saved, onLeave }: SurfaceProps) {
+const Surface = memo(function Surface({ stage, jobId, saved, onGo }: SurfaceProps) {
   const { name: shown } = stageNamed(stage);
   return (
     <div className="grid min-h-0 flex-1 lg:grid-cols-[15rem_minmax(0,1fr)]">
-      <FindingsList onLeave={onLeave} />
+      <FindingsList onGo={onGo} />
       <TabPanels as={Fragment}>
         {STAGES.map(({ name, view: View }) => (
           <TabPanel key={name} tabIndex={-1} className={name === shown ? "grid min-h-0 min-w-0 outline-none" : ""}>

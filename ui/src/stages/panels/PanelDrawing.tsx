@@ -2,6 +2,8 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { useWork } from "../../core/context";
 import { find } from "../../core/document";
+import { OUTCOME_WORDS } from "../../core/words";
+import { Glyph, type Outcome } from "../../kit/Glyph";
 import { place, spaceOf, spotsFrom, wordsOf, type PanelCircuit, type Schedule, type Spot } from "../../core/panel";
 import { standingWord } from "./CircuitTable";
 import { legColour } from "./legs";
@@ -27,7 +29,16 @@ const STEPS: Record<string, [column: number, row: number]> = {
 };
 
 export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
-  const { document, state, act, remove, mayWrite } = useWork("document", "state", "act", "remove", "mayWrite");
+  const { document, site, report, state, act, remove, mayWrite } = useWork(
+    "document",
+    "site",
+    "report",
+    "state",
+    "act",
+    "remove",
+    "mayWrite",
+  );
+  const wires = site.circuits ?? [];
   const [at, setAt] = useState<number>(schedule.spaces[0]?.number ?? 1);
   const [carried, carry] = useState<Carried | null>(null);
   const [told, tell] = useState<string | null>(null);
@@ -89,6 +100,14 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
     const half = start.circuit.spots[0]?.half as Spot["half"];
     if (spot !== null) carry({ circuit: start.circuit, over: { space: spot, half: half ?? null }, byKey: false });
   };
+  const worstOn = (item: PanelCircuit) => {
+    const own = new Set([
+      item.device_id,
+      ...wires.filter((wire) => wire.device_id === item.device_id).map((w) => w.id),
+    ]);
+    const found = report?.findings.find((finding) => own.has(finding.id) || item.loads.includes(finding.id));
+    return found?.outcome ?? null;
+  };
   const ghost = carried ? spotsFrom(schedule, carried.circuit.poles, carried.over).map((spot) => spot.space) : [];
   return (
     <>
@@ -106,7 +125,7 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
         <div
           className="grid border-y border-rule"
           style={{
-            gridTemplateColumns: schedule.columns === 1 ? "3rem minmax(0,1fr)" : "minmax(0,1fr) 3rem minmax(0,1fr)",
+            gridTemplateColumns: schedule.columns === 1 ? "2.6rem minmax(0,1fr)" : "minmax(0,1fr) 2.6rem minmax(0,1fr)",
             gridTemplateRows: `repeat(${schedule.rows * 2}, minmax(0, calc(var(--row) / 2)))`,
             ["--row" as string]: `clamp(1.35rem, calc((100vh - 17.5rem) / ${schedule.rows}), 2.1rem)`,
           }}
@@ -140,6 +159,7 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
                 schedule={schedule}
                 circuit={item}
                 chosen={item.device_id === chosen}
+                outcome={worstOn(item)}
                 over={
                   ghost.some((space) => item.spots.some((spot) => spot.space === space)) && carried?.circuit !== item
                 }
@@ -215,6 +235,7 @@ interface BreakerProps {
   circuit: PanelCircuit;
   chosen: boolean;
   over: boolean;
+  outcome: Outcome | null;
   current: boolean;
   onFocus: () => void;
   onChoose: () => void;
@@ -222,7 +243,7 @@ interface BreakerProps {
   onPointerDown: (event: PointerEvent) => void;
 }
 
-function Breaker({ schedule, circuit, chosen, over, current, ...acts }: BreakerProps) {
+function Breaker({ schedule, circuit, chosen, over, outcome, current, ...acts }: BreakerProps) {
   const spaces = circuit.spots.map((spot) => spaceOf(schedule, spot.space)).filter((item) => item !== undefined);
   const top = Math.min(...spaces.map((item) => item.row));
   const column = spaces[0]?.column ?? 0;
@@ -260,11 +281,17 @@ function Breaker({ schedule, circuit, chosen, over, current, ...acts }: BreakerP
         {word && word !== "spare" ? (
           <span className="narrow rounded-sm border border-copper px-0.5 text-xs text-copper">{word}</span>
         ) : null}
+        {outcome ? (
+          <>
+            <Glyph outcome={outcome} />
+            <span className="sr-only">{OUTCOME_WORDS[outcome]}</span>
+          </>
+        ) : null}
         <span className="flex-1" />
-        <span className="narrow whitespace-nowrap text-soft">{amperes}</span>
+        <span className="narrow whitespace-nowrap text-soft max-sm:hidden">{amperes}</span>
       </span>
       <span
-        className={`flex w-11 shrink-0 items-center justify-center border-x text-sm font-semibold ${circuit.state === "added" ? "border-dashed border-copper" : "border-solid border-ink"} bg-plot`}
+        className={`flex w-11 shrink-0 items-center max-sm:w-8 justify-center border-x text-sm font-semibold ${circuit.state === "added" ? "border-dashed border-copper" : "border-solid border-ink"} bg-plot`}
       >
         {circuit.rating_a ?? "?"}
       </span>

@@ -10,6 +10,12 @@ const NUMBERINGS = [
   { value: "sequential", label: "down the left, then the right" },
   { value: "inverted", label: "hangs upside down" },
 ];
+const ENDS = [
+  { value: "top", label: "the top" },
+  { value: "bottom", label: "the bottom" },
+  { value: "middle", label: "the middle" },
+  { value: "none", label: "lugs, no main" },
+];
 const ROWS = [
   { value: 2, label: "two" },
   { value: 1, label: "one" },
@@ -32,7 +38,7 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
           empty="odd left, even right"
         />
         <ThingField {...own} kind="choice" field="rows" label="Rows of breakers" options={ROWS} empty="two" />
-        <ThingField {...own} kind="choice" field="main_end" label="Main stands" empty="not known" />
+        <ThingField {...own} kind="choice" field="main_end" label="Fed from" options={ENDS} empty="not known" />
         <ThingField {...own} kind="yes-no" field="half_size_spaces" label="Half-size marked" />
         {bus.half_size_spaces ? (
           <>

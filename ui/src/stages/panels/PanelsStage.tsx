@@ -1,7 +1,8 @@
 /** Panels: every circuit in its space, read as one reads a door; the chosen breaker's sheet at the side. */
-import { useEffect, useState } from "react";
+import { useEffect, useRef } from "react";
 import { useWork } from "../../core/context";
 import { find, type Enclosure } from "../../core/document";
+import { CircuitList } from "./CircuitList";
 import { CircuitSheet } from "./CircuitSheet";
 import { CircuitTable } from "./CircuitTable";
 import { DoorEntry } from "./DoorEntry";
@@ -12,15 +13,14 @@ import { PanelSheet } from "./PanelSheet";
 export function PanelsStage() {
   const { site, report, selected, select } = useWork("site", "report", "selected", "select");
   const panels = usePanels();
-  const shown = find(panels, selected) ?? panels[0];
-  const [chosen, choose] = useState<string | null>(null);
-  const pick = (id: string) => {
-    choose(null);
-    select(id);
-  };
+  const chosen = find(site.devices, selected);
+  const shown = find(panels, chosen?.enclosure_id ?? selected) ?? panels[0];
+  const panelId = shown?.id ?? null;
+  const choose = (id: string | null) => select(id ?? panelId);
   useEffect(() => {
-    if (shown && shown.id !== selected) select(shown.id);
-  }, [shown, selected, select]);
+    if (panelId && panelId !== (chosen?.enclosure_id ?? selected)) select(panelId);
+  }, [panelId, chosen, selected, select]);
+  useLeavingTo(panelId);
   if (!shown)
     return (
       <section aria-label="Panels" className="p-8">
@@ -32,18 +32,19 @@ export function PanelsStage() {
     );
   const bus = (site.buses ?? []).find((item) => item.enclosure_id === shown.id);
   const schedule = bus ? report?.schedules[bus.id] : undefined;
-  const circuit = schedule?.circuits.find((item) => item.device_id === chosen);
+  const circuit = schedule?.circuits.find((item) => item.device_id === chosen?.id);
   return (
     <section
       aria-label="Panels"
       className="grid min-h-0 min-w-0 lg:grid-cols-[minmax(0,1fr)_21rem] max-lg:overflow-visible"
     >
       <div className="flex min-h-0 min-w-0 flex-col overflow-y-auto px-4 py-2">
-        <Picker panels={panels} shown={shown.id} onPick={pick} />
+        <Picker panels={panels} shown={shown.id} onPick={select} />
         {schedule && schedule.spaces.length > 0 ? (
           <>
-            <PanelDrawing schedule={schedule} chosen={chosen} onChoose={choose} />
+            <PanelDrawing schedule={schedule} chosen={chosen?.id ?? null} onChoose={choose} />
             <DoorEntry key={schedule.bus_id} schedule={schedule} onAdded={choose} />
+            <CircuitList key={`list ${schedule.bus_id}`} schedule={schedule} />
             <CircuitTable schedule={schedule} onChoose={choose} />
           </>
         ) : bus ? (
@@ -66,6 +67,16 @@ export function PanelsStage() {
       </aside>
     </section>
   );
+}
+
+/** Other stages know no breakers: the panel stays selected when this one is left. */
+function useLeavingTo(panelId: string | null) {
+  const { select } = useWork("select");
+  const latest = useRef(panelId);
+  useEffect(() => {
+    latest.current = panelId;
+  });
+  useEffect(() => () => select(latest.current), [select]);
 }
 
 /** The enclosures that have a bus, in walking order. */
