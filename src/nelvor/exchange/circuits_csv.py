@@ -26,9 +26,7 @@ WHOLE_NUMBERS, NUMBERS = frozenset({"space", "poles"}), frozenset({"rating_a", "
 HALVES: dict[str, HalfSpace] = {"a": "first", "b": "second"}
 MOST_LINES, MOST_TEXT, MOST_ISSUES = 500, 200_000, 100
 MOST_POLES = 3
-SPACES = (
-    r"(?P<space>\d{1,3})\s*(?P<half>[aAbB])?(?:\s*[-/&+]\s*(?P<second>\d{1,3}))?(?:\s*[-/&+]\s*(?P<third>\d{1,3}))?"
-)
+SPACES = r"(?P<space>\d{1,3})(?P<half>[abAB](?![A-Za-z]))?(?:\s*[-/&+]\s*(?P<second>\d{1,3}))?(?:\s*[-/&+]\s*(?P<third>\d{1,3}))?"
 DOOR_LINE = re.compile(
     rf"^{SPACES}[\s.):,;]*(?P<name>.*?)[\s,;]*"
     r"(?:(?P<poles>[123])\s*-?\s*(?:p|poles?)\b\.?)?[\s,;]*(?:(?P<rating>\d{1,4})\s*(?:a|amps?)?\.?)?$",
@@ -165,6 +163,8 @@ def _door_line(number: int, line: str, above: str) -> Row | Issue:
         "poles": poles or 1 + len(further),
         "rating_a": float(parts["rating"]),
     }
+    if values["poles"] > 1:
+        values["tie"] = "common_trip"
     if parts["half"]:
         values["half"] = HALVES[parts["half"].lower()]
     return number, values | ({"further": further} if further else {})
@@ -219,8 +219,6 @@ class _Reader:
         values.setdefault("poles", 1)
         if "role" not in values:
             values["role"] = "spare" if str(values.get("name", "")).strip().lower() == "spare" else "branch"
-        if values["poles"] != 1:
-            values.setdefault("tie", "common_trip")
         own = {"id": self.ids.take(f"{self.bus.enclosure_id[:24]}-{values.get('space', 'x')}"), "standing": standing}
         home = {"enclosure_id": self.bus.enclosure_id, "bus_id": self.bus.id}
         device = _made(Device, {**values, **own, **home}, line)

@@ -44,7 +44,7 @@ def _leg_balance(inputs: LegBalanceInputs, recorder: Recorder) -> Worked:
     before, after = (
         _apart(recorder, words, of) for words, of in (("as they are", found.before), ("after", found.after))
     )
-    number = recorder.given("Moves", len(found.moves), "", "search over the spaces")
+    number = recorder.choose("Moves", str(len(found.moves)), "", (before, after), clause="load_evenly_proportioned")
     return Worked(number, {"apart before": before, "apart after": after}, (_verdict(inputs, found), *remarks))
 
 

@@ -27,6 +27,7 @@ from nelvor.model.things import (
     Lugs,
     Measurement,
     MetalPath,
+    PlannedLoad,
     Price,
     Pull,
     Reach,
@@ -94,6 +95,7 @@ class Document(Part):
     metal_paths: list[MetalPath] = Field(default_factory=list, max_length=MOST_THINGS)
     electrodes: list[Electrode] = Field(default_factory=list, max_length=MOST_THINGS)
     loads: list[Load] = Field(default_factory=list, max_length=MOST_THINGS)
+    planned_loads: list[PlannedLoad] = Field(default_factory=list, max_length=MOST_THINGS)
     transfers: list[Transfer] = Field(default_factory=list, max_length=MOST_THINGS)
     throws: list[Throw] = Field(default_factory=list, max_length=MOST_THINGS)
     interlocks: list[Interlock] = Field(default_factory=list, max_length=MOST_THINGS)
@@ -130,6 +132,7 @@ LISTS: dict[str, type[Thing]] = {
     "metal_paths": MetalPath,
     "electrodes": Electrode,
     "loads": Load,
+    "planned_loads": PlannedLoad,
     "transfers": Transfer,
     "throws": Throw,
     "interlocks": Interlock,

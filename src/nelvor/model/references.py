@@ -63,6 +63,7 @@ REFERENCES: dict[str, dict[str, Reference]] = {
         "device_id": _naming("devices"),
         "dwelling_unit_id": _naming("dwelling_units"),
     },
+    "planned_loads": {"enclosure_id": _owning("enclosures"), "dwelling_unit_id": _naming("dwelling_units")},
     "transfers": {"enclosure_id": _owning("enclosures"), "load_part": _owning(*TERMINALS)},
     "throws": {
         "transfer_id": _owning("transfers"),

@@ -22,9 +22,15 @@ def devices_schedule(report: Report, width: float) -> Table:
     site = report.site
     rows = []
     for enclosure_id in site.walking_order:
-        devices = sorted(site.devices_in.get(enclosure_id, []), key=lambda item: item.role != "main")
+        listed = [item for item in site.devices_in.get(enclosure_id, []) if not _on_a_schedule(item)]
+        devices = sorted(listed, key=lambda item: item.role != "main")
         rows += [_row(report, name_of(site, enclosure_id), device) for device in devices]
     return schedule(HEAD, rows, SHARES, width)
+
+
+def _on_a_schedule(device: Device) -> bool:
+    """Circuits in their spaces stand on the schedule of their panel."""
+    return device.role in ("branch", "spare") and device.space is not None
 
 
 def _row(report: Report, enclosure: str, device: Device) -> list[str]:

@@ -1,4 +1,4 @@
-"""The permit sheet: one-line, loads, feeder schedule, bonding and grounding, findings, cautions."""
+"""The permit sheet: one-line, loads, feeder schedule, bonding and grounding, findings, cautions, panel schedules."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from nelvor.paper.along_runs import along_runs
 from nelvor.paper.devices import devices_schedule
 from nelvor.paper.loads import loads_schedule
 from nelvor.paper.one_line import one_line, shown_length
+from nelvor.paper.panels import panel_schedules
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
 from nelvor.paper.style import paragraph, register_fonts
 from nelvor.paper.title_block import BOTTOM, MARGIN, PAGE, TOP, sheets
@@ -75,6 +76,7 @@ def _story(report: Report, existing: Report, width: float) -> list[Flowable]:
         *_findings(report, width),
         *_steps(order, width),
         KeepTogether([heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
+        *panel_schedules(report, existing, width - 2 * FRAME_PADDING),
     ]
 
 

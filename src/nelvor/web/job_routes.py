@@ -19,6 +19,7 @@ from nelvor.model.field_log import SECTION, FieldEntry
 from nelvor.model.local_rules import missing_from
 from nelvor.model.parse import parse_job, read_json
 from nelvor.model.resolve import resolve
+from nelvor.paper.panels import door_labels
 from nelvor.paper.permit import permit_sheet
 from nelvor.rulebook.rules import rulebook
 from nelvor.starters import STARTERS, started
@@ -153,6 +154,13 @@ def permit_pdf(job_id: str) -> Response:
         "application/pdf",
         f"{_file_name(job)}-permit-sheet.pdf",
     )
+
+
+@api.route("GET", "/jobs/<job_id>/labels.pdf")
+def labels_pdf(job_id: str) -> Response:
+    """Return the directories of the proposed panels of the newest document, to be cut out for their doors."""
+    job, document = _newest(job_id)
+    return _file(door_labels(reports.of_document(document)), "application/pdf", f"{_file_name(job)}-labels.pdf")
 
 
 @api.route("GET", "/jobs/<job_id>/loads.csv")

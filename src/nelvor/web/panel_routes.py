@@ -9,6 +9,7 @@ from nelvor.exchange.circuits_csv import read_circuits, write_circuits
 from nelvor.model.parse import parse_value
 from nelvor.model.resolve import resolve
 from nelvor.report.panel_balance import BalanceOut, panel_balance
+from nelvor.report.room_to_grow import RoomOut, room_to_grow
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.reports import reports
@@ -25,11 +26,17 @@ def read_circuit_list(body: wire.CircuitListBody) -> wire.CircuitListOut:
     return wire.CircuitListOut(devices=list(found.devices), circuits=list(found.circuits))
 
 
-@api.route("POST", "/circuits/write", body=wire.CircuitTextBody, answer=wire.CircuitTextOut)
-def write_circuit_list(body: wire.CircuitTextBody) -> wire.CircuitTextOut:
+@api.route("POST", "/circuits/write", body=wire.BusBody, answer=wire.CircuitTextOut)
+def write_circuit_list(body: wire.BusBody) -> wire.CircuitTextOut:
     """Write the circuits of a panel as CSV."""
     document = resolve(parse_value(body.document), body.state)
     return wire.CircuitTextOut(csv=write_circuits(document, body.bus_id))
+
+
+@api.route("POST", "/panels/room", body=wire.BusBody, answer=RoomOut)
+def room_in_panel(body: wire.BusBody) -> RoomOut:
+    """Tell which planned loads of a panel fit, one after another, and what would have to change first."""
+    return room_to_grow(reports.of(body.document, body.state), parse_value(body.document), body.bus_id)
 
 
 @api.route("POST", "/panels/balance", body=wire.BalanceBody, answer=BalanceOut)

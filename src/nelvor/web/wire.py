@@ -270,8 +270,8 @@ class CircuitListOut(Answer):
     circuits: list[Circuit]
 
 
-class CircuitTextBody(DocumentBody):
-    """Which bus of a document is to be written as a list."""
+class BusBody(DocumentBody):
+    """Which bus of a document a question is about."""
 
     state: State = "proposed"
     bus_id: Annotated[str, Field(max_length=40)]

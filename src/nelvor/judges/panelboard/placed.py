@@ -26,7 +26,7 @@ ABOVE_TO_NEUTRAL = 1.1
 class PlacedCircuit:
     """A device of a bus. ``legs`` are those of its poles in their order; none where its space does not tell them.
 
-    ``load`` is what its circuit carries, or ``feeds`` what the panel behind it does; ``gap`` says why neither is known.
+    ``load`` is what its circuit carries, ``feeds`` what the panels behind it do; ``gap`` says why neither is known.
     """
 
     device: Device
@@ -34,21 +34,22 @@ class PlacedCircuit:
     legs: tuple[str, ...]
     loads: tuple[Load, ...] = ()
     load: LevelLoad | None = None
-    feeds: LevelLoad | None = None
+    feeds: tuple[LevelLoad, ...] = ()
     gap: CannotCompute | None = None
 
     @property
-    def carried(self) -> LevelLoad | None:
-        """What it carries, whether its own circuit or the panel behind it."""
-        return self.load or self.feeds
+    def carried(self) -> tuple[LevelLoad, ...]:
+        """What it carries: its own circuit, or the panels behind it; none where that is not known."""
+        return (self.load,) if self.load is not None else self.feeds
 
     def poles_a(self) -> tuple[Fraction, ...]:
         """Return the amperes of each pole in their order; none where the load or the legs are not known."""
-        carried = self.carried
-        if carried is None:
+        if not self.carried:
             return ()
-        on = {leg.leg: leg.actual.number for leg in carried.legs}
-        return tuple(on.get(leg, Fraction(0)) for leg in self.legs)
+        on = Counter[str]()
+        for level in self.carried:
+            on.update({leg.leg: leg.actual.number for leg in level.legs})
+        return tuple(Fraction(on[leg]) for leg in self.legs)
 
 
 def on_bus(site: Site, bus: Bus) -> Iterator[Device]:
@@ -69,9 +70,9 @@ def placed(site: Site, rules: Rules, levels: LevelLoads, memory: Memory, bus: Bu
     system = site.system_at(bus.enclosure_id)
     runs = [run for run in site.runs_from.get(bus.enclosure_id, []) if run.from_part == device.id]
     if runs:
-        level = levels.get(site.downstream_of(runs[0]))
-        behind = level if isinstance(level, LevelLoad) and len(runs) == 1 else None
-        return PlacedCircuit(device, spots, legs, loads, feeds=behind)
+        behind = [levels.get(site.downstream_of(run)) for run in runs]
+        known = tuple(level for level in behind if isinstance(level, LevelLoad))
+        return PlacedCircuit(device, spots, legs, loads, feeds=known if len(known) == len(runs) else ())
     if not loads or system not in COMPUTED_SYSTEMS or len(legs) < device.poles:
         return PlacedCircuit(device, spots, legs, loads)
 

@@ -66,7 +66,7 @@ def _legs(recorder: Recorder, legs: tuple[str, ...], circuits: list[PlacedCircui
         parts = [
             recorder.carried(f"{circuit.device.name or circuit.device.id} on {leg}", on_leg.actual, carried.recorder)
             for circuit in circuits
-            if (carried := circuit.carried) is not None
+            for carried in circuit.carried
             for on_leg in carried.legs
             if on_leg.leg == leg and leg in circuit.legs and on_leg.actual.number
         ]

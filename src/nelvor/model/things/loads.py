@@ -46,6 +46,20 @@ class Load(Thing):
     overload_protected: bool | None = None
 
 
+class PlannedLoad(Thing):
+    """A load that may come later to a panel: nothing is sized for it, but it is told whether there is room."""
+
+    enclosure_id: Id
+    name: Name = ""
+    category: LoadCategory = "other"
+    amount: Amount | None = None
+    unit: AmountUnit = "VA"
+    volts: Volts | None = None
+    three_phase: bool = False
+    continuous: bool = False
+    dwelling_unit_id: Id | None = None
+
+
 class Measurement(Thing):
     """The peak that a meter recorded ahead of an enclosure, summed up from its record."""
 

@@ -12,8 +12,8 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
     <section aria-label="Packet" className="min-h-0 max-w-2xl overflow-auto px-6 py-5">
       <h2 className="wide text-lg font-bold">Permit sheet</h2>
       <p className="mb-3 text-soft">
-        One-line, loads, feeder schedule, bonding and grounding, open findings and cautions, from the newest saved
-        revision of the proposal.
+        One-line, loads, feeder schedule, bonding and grounding, open findings, cautions and panel schedules, from the
+        newest saved revision of the proposal.
       </p>
       {report ? (
         <ul className="mb-3 flex flex-wrap gap-4">
@@ -29,6 +29,9 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
         <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/permit.pdf`} download>
           Permit sheet, PDF
         </a>
+        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/labels.pdf`} download>
+          Door labels, PDF
+        </a>
         <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/export`} download>
           Job, JSON
         </a>
@@ -36,8 +39,7 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
       <h2 className="wide mt-8 text-lg font-bold">Not covered yet</h2>
       <p className="text-soft">
         Available fault current and interrupting ratings, sources pushed into a bus, generators and transfer gear, bonds
-        of transformers, panel schedules, spans in free air, and agricultural buildings with livestock. Have these
-        judged by hand.
+        of transformers, spans in free air, and agricultural buildings with livestock. Have these judged by hand.
       </p>
       <h2 className="wide mt-8 text-lg font-bold">Before the work</h2>
       <ul className="list-disc pl-5">

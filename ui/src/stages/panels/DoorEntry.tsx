@@ -54,7 +54,7 @@ export function DoorEntry({ schedule, onAdded }: { schedule: Schedule; onAdded: 
         <input dir="auto" maxLength={200} className={`${CELL} w-52`} value={typed.name} onChange={set("name")} />
       </Cell>
       <Cell label="Poles">
-        <select className={CELL} value={typed.poles} onChange={set("poles")}>
+        <select aria-label="Poles" className={CELL} value={typed.poles} onChange={set("poles")}>
           {[1, 2, 3].slice(0, Math.max(1, schedule.legs.length)).map((number) => (
             <option key={number}>{number}</option>
           ))}

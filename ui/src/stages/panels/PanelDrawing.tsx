@@ -58,10 +58,7 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
       setAt(over.space);
     }
   };
-  const focusOn = (space: number) => {
-    setAt(space);
-    requestAnimationFrame(() => frame.current?.querySelector<HTMLElement>(`[data-at="${space}"]`)?.focus());
-  };
+  const focusOn = (space: number) => frame.current?.querySelector<HTMLElement>(`[data-at="${space}"]`)?.focus();
   const step = (from: number, key: string): number => {
     const here = spaceOf(schedule, from);
     const [column, row] = STEPS[key] ?? [0, 0];

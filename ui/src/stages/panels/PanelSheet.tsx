@@ -3,6 +3,7 @@ import { ThingField } from "../../sheets/ThingField";
 import { Group, SheetTitle } from "../../sheets/parts";
 import { find, type Bus, type Enclosure } from "../../core/document";
 import type { Schedule } from "../../core/panel";
+import { PlannedLoads } from "./PlannedLoads";
 import { useWork } from "../../core/context";
 
 const NUMBERINGS = [
@@ -68,6 +69,7 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
               </ul>
             </>
           ) : null}
+          <PlannedLoads schedule={schedule} />
         </Group>
       ) : null}
     </>

@@ -1,0 +1,182 @@
+"""Panels in the browser, by mouse and by keys alone."""
+
+import json
+
+from playwright.sync_api import expect
+
+from nelvor.model.parse import parse_value
+from tests.support.browser import WithBrowser
+from tests.support.jobs import JobBuilder
+
+
+class Panels(WithBrowser):
+    def house(self):
+        page = self.open(self.demo(), "panels")
+        page.locator("[data-panel=house-panel]").click()
+        self.settled(page)
+        expect(page.locator("[data-circuit=h13]")).to_be_visible()
+        return page
+
+    def empty_panel(self, spaces=12):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service")
+        builder.job["buses"][0]["spaces"] = spaces
+        builder.load("panel", 1_200.0, volts=120.0, name="Kettle")
+        return self.open(self.new_job(parse_value(builder.job)), "panels")
+
+    def place_of(self, page, circuit):
+        return page.locator(f"[data-circuit={circuit}]").get_attribute("data-spaces")
+
+    def test_all_of_a_panel_of_42_is_read_without_scrolling(self):
+        page = self.empty_panel(42)
+        box = page.locator("[data-drawing]").bounding_box()
+        self.assertLessEqual(box["y"] + box["height"], 800)
+        self.assertEqual(page.locator("[data-drawing] [data-at]").count(), 42)
+
+    def test_a_door_is_typed_line_by_line(self):
+        page = self.empty_panel()
+        space = page.get_by_label("Space", exact=True)
+        for text, poles in (("Range", "2"), ("Bath", "1")):
+            page.get_by_label("What the door says").fill(text)
+            page.get_by_label("Poles", exact=True).select_option(poles)
+            page.get_by_label("Amperes").fill("20")
+            page.get_by_label("Amperes").press("Enter")
+            expect(page.locator("[data-drawing]").get_by_text(text)).to_be_visible()
+            expect(space).to_be_focused()
+        self.settled(page)
+        space.fill("3")
+        page.get_by_label("What the door says").fill("Hall")
+        page.get_by_label("What the door says").press("Enter")
+        expect(page.get_by_role("alert")).to_have_text("Space 3 is taken by Range.")
+        expect(page.get_by_label("What the door says")).to_have_value("Hall")
+        space.fill("12")
+        page.get_by_label("Poles", exact=True).select_option("2")
+        space.press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("does not go on for 2 poles")
+        self.saved(page)
+
+    def test_a_breaker_is_dragged_and_its_leg_follows(self):
+        page = self.house()
+        expect(page.locator("[data-apart]")).to_have_attribute("data-apart", "7.8")
+        page.locator("[data-circuit=h15]").drag_to(page.locator("[data-circuit=h13]"))
+        self.settled(page)
+        self.assertEqual((self.place_of(page, "h15"), self.place_of(page, "h13")), ("13", "15"))
+        page.locator("[data-panel=house-panel]").click()
+        expect(page.locator("[data-apart]")).to_have_attribute("data-apart", "2.8")
+        page.keyboard.press("Control+z")
+        expect(page.locator("[data-circuit=h15]")).to_have_attribute("data-spaces", "15")
+
+    def test_what_cannot_be_is_refused_in_words(self):
+        page = self.house()
+        page.locator("[data-circuit=h13]").drag_to(page.locator("[data-circuit=h1]"))
+        expect(page.locator("[data-refused]")).to_have_text("Space 1 is taken by Range.")
+        self.assertEqual(self.place_of(page, "h13"), "13")
+
+    def test_by_keys_alone(self):
+        page = self.open(self.demo(), "panels")
+        self.settled(page)
+        page.locator("[data-panel=house-panel]").focus()
+        page.keyboard.press("Enter")
+        expect(page.locator("[data-circuit=h1]")).to_be_visible()
+        page.locator("[data-circuit=h1]").focus()
+        for _ in range(3):
+            page.keyboard.press("ArrowDown")
+        expect(page.locator("[data-circuit=h13]")).to_be_focused()
+        page.keyboard.press("m")
+        expect(page.locator("[data-told]")).to_contain_text("arrows choose")
+        page.keyboard.press("ArrowRight")
+        page.keyboard.press("ArrowDown")
+        page.keyboard.press("Enter")
+        self.settled(page)
+        self.assertEqual((self.place_of(page, "h13"), self.place_of(page, "h16")), ("16", "13"))
+        page.locator("[data-circuit=h13]").focus()
+        page.keyboard.press("Enter")
+        expect(page.get_by_test_id("panel-sheet").get_by_role("heading", name="Dishwasher")).to_be_visible()
+
+    def test_a_load_is_put_on_a_circuit_and_its_legs_follow(self):
+        page = self.empty_panel()
+        page.get_by_label("What the door says").fill("Kettle")
+        page.get_by_label("What the door says").press("Enter")
+        self.settled(page)
+        page.locator("[data-drawing]").get_by_role("button", name="Space 1: Kettle").click()
+        page.get_by_label("Put a load on this circuit").select_option(label="Kettle")
+        expect(page.locator("[data-poles-a]")).to_have_attribute("data-poles-a", "10")
+        page.get_by_role("button", name="Enter its wire").click()
+        page.locator("[data-wires]").get_by_label("Used for").select_option("individual")
+        self.saved(page)
+
+    def test_the_legs_are_balanced_after_the_moves_were_told(self):
+        page = self.house()
+        page.get_by_label("Bring them within").fill("x")
+        page.get_by_role("button", name="Find the moves").click()
+        expect(page.get_by_role("alert")).to_contain_text("Within")
+        page.get_by_label("Bring them within").fill("3")
+        page.get_by_role("button", name="Find the moves").click()
+        expect(page.get_by_test_id("moves")).to_contain_text("2 moves bring the legs within 3 A")
+        self.assertEqual(self.place_of(page, "h15"), "15")
+        page.get_by_role("button", name="Make these moves").click()
+        expect(page.locator("[data-apart]")).to_have_attribute("data-apart", "2.8")
+
+    def test_a_list_is_read_and_its_mistakes_are_told_by_line(self):
+        page = self.empty_panel()
+        page.get_by_text("A list of circuits").click()
+        field = page.get_by_label("Circuit list")
+        field.fill("1-3 Range 2p 50\n3 Kettle 20")
+        page.get_by_role("button", name="Read the circuits").click()
+        expect(page.get_by_text("space 3 is taken by Range")).to_be_visible()
+        expect(field).to_have_value("1-3 Range 2p 50\n3 Kettle 20")
+        field.fill("1-3 Range 2p 50\n5 Kettle 20")
+        page.get_by_role("button", name="Read the circuits").click()
+        expect(page.get_by_text("2 circuits were read")).to_be_visible()
+        page.get_by_text("The same as a table").click()
+        expect(page.get_by_role("table", name="Circuits").get_by_role("row")).to_have_count(3)
+        with page.expect_download() as caught:
+            page.get_by_role("button", name="Circuits, CSV").click()
+        self.assertIn("Kettle", caught.value.path().read_text())
+
+    def test_what_may_come_is_planned_and_told(self):
+        page = self.empty_panel()
+        page.get_by_role("button", name="Plan a load").click()
+        page.get_by_role("menuitem", name="Basement rooms").click()
+        expect(page.locator("[data-plan]")).to_contain_text("Fits, in space 1")
+        page.get_by_role("button", name="Plan a load").click()
+        page.get_by_role("menuitem", name="Hot tub").click()
+        expect(page.locator("[data-plan][data-fits]")).to_have_count(2)
+        self.saved(page)
+
+    def test_a_finding_opens_the_breaker_that_it_is_about(self):
+        page = self.open(self.demo())
+        page.get_by_label("Findings").get_by_role("button", name="must fix: Porch").click()
+        expect(page.get_by_test_id("panel-sheet").get_by_role("heading", name="Porch")).to_be_visible()
+        page.get_by_role("tab", name="Path").click()
+        expect(page.get_by_test_id("sheet").get_by_role("heading", name="House panel")).to_be_visible()
+
+    def test_the_same_on_a_phone(self):
+        page = self.open(self.demo(), "panels", viewport={"width": 390, "height": 844}, has_touch=True)
+        expect(page.locator("[data-drawing]")).to_be_visible()
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+
+    def test_a_panel_of_60_circuits_is_drawn_whole(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service")
+        builder.job["buses"][0]["spaces"] = 60
+        for space in range(1, 61):
+            builder.add(
+                "devices",
+                f"c{space}",
+                enclosure_id="panel",
+                bus_id="panel-bus",
+                role="branch",
+                poles=1,
+                name=f"Room {space}",
+                rating_a=20.0,
+                space=space,
+            )
+        page = self.open(self.new_job(parse_value(json.loads(json.dumps(builder.job)))), "panels")
+        self.assertEqual(page.locator("[data-circuit]").count(), 60)
+        page.locator("[data-circuit=c1]").click()
+        page.get_by_label("On the door").fill("Room one")
+        self.settled(page)
+        expect(page.locator("[data-circuit=c1]")).to_contain_text("Room one")
