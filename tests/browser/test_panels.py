@@ -145,6 +145,17 @@ class Panels(WithBrowser):
         expect(page.locator("[data-plan][data-fits]")).to_have_count(2)
         self.saved(page)
 
+    def test_circuits_move_into_another_panel(self):
+        page = self.house()
+        page.get_by_text("Move its circuits into another panel").click()
+        page.get_by_label("Into which panel").select_option(label="Barn panel")
+        page.get_by_label("further by").fill("12 ft")
+        page.get_by_role("button", name="Where each goes").click()
+        expect(page.get_by_test_id("take-over")).to_contain_text("Range: 1 to 12")
+        page.get_by_role("button", name="Move 8 circuits").click()
+        expect(page.locator("[data-circuit=h1]")).to_have_count(0)
+        self.saved(page)
+
     def test_a_finding_opens_the_breaker_that_it_is_about(self):
         page = self.open(self.demo())
         page.get_by_label("Findings").get_by_role("button", name="must fix: Porch").click()

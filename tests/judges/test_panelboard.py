@@ -329,6 +329,31 @@ class Door(WithPanel):
         self.assertIn("space 3", self.found("breaker_series", "panel-bus").text)
 
 
+class Terminals(WithPanel):
+    def test_one_neutral_to_a_terminal(self):
+        bar = thing(self.builder.job, "bars", "panel-n")
+        self.breaker("one", 1)
+        self.breaker("two", 3, poles=2)
+        self.load("two", 4_800.0, volts=240.0)
+        self.assertIsNone(self.found("neutral_terminals", "panel-n"))
+        bar["terminals"] = 1
+        self.assertIsNone(self.found("neutral_terminals", "panel-n"))
+        bar["terminals"] = 0
+        self.assertEqual(self.outcome("neutral_terminals", "panel-n"), "must_fix")
+
+    def test_a_multiwire_circuit_needs_one_and_so_does_a_range(self):
+        bar = thing(self.builder.job, "bars", "panel-n")
+        for name, space in (("left", 1), ("right", 3)):
+            self.breaker(name, space, tie="handle_tie")
+            self.wires(name, shared_neutral="counter")
+        self.breaker("range", 5, 40.0, 2)
+        self.load("range", 8_000.0, volts=240.0, category="range")
+        bar["terminals"] = 2
+        self.assertIsNone(self.found("neutral_terminals", "panel-n"))
+        bar["terminals"] = 1
+        self.assertEqual(self.found("neutral_terminals", "panel-n").section, "408.41")
+
+
 class Dwellings(WithPanel):
     def setUp(self):
         super().setUp()

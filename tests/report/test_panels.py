@@ -4,12 +4,16 @@ import unittest
 from fractions import Fraction
 
 from nelvor.errors import CannotCompute, NotFound
+from nelvor.model.changes.operations import apply
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
+from nelvor.report.order_of_work import order_of_work, steps_text
 from nelvor.report.panel_balance import panel_balance
 from nelvor.report.panel_schedule import panel_named
 from nelvor.report.room_to_grow import room_to_grow
+from nelvor.report.take_over import take_over
 from nelvor.report.wire import report_out, schedule_of
+from nelvor.spaces.bus_spaces import Spot
 from tests.support.jobs import JobBuilder, changed, orchard, report_of, thing
 
 
@@ -144,3 +148,59 @@ class Room(unittest.TestCase):
         before = check(parse_value(self.builder.job)).levels["panel"].demand_va.number
         self.plan({"amount": 4_800.0})
         self.assertEqual(check(parse_value(self.builder.job)).levels["panel"].demand_va.number, before)
+
+
+class TakingOver(unittest.TestCase):
+    def job(self, **values):
+        job = orchard()
+        thing(job, "buses", "green-panel-bus").update(spaces=40, **values)
+        return job
+
+    def found(self, job, distance=None):
+        return take_over(report_of(job), "house-panel-bus", "green-panel-bus", distance)
+
+    def test_each_circuit_keeps_its_number_where_that_is_free(self):
+        found = self.found(self.job())
+        self.assertEqual([item for item in found.circuits if item.to_space != item.from_space], [])
+        self.assertEqual(len(found.circuits), 25)
+
+    def test_carried_out_the_circuits_are_there_with_their_loads_and_wires(self):
+        job = self.job()
+        before = report_of(job)
+        found = self.found(job)
+        document = parse_value(apply(job, list(found.operations)))
+        after = check(document)
+        self.assertEqual(after.schedules["house-panel-bus"].circuits, ())
+        moved = {item.device.name: item for item in after.schedules["green-panel-bus"].circuits}
+        self.assertEqual(moved["Range"].spots, (Spot(1), Spot(3)))
+        self.assertEqual([load.id for load in moved["Dishwasher"].loads], ["h-dish"])
+        self.assertEqual(len(after.site.circuits_of[moved["Dishwasher"].device.id]), 1)
+        self.assertEqual(after.levels["meter"].connected_va.number, before.levels["meter"].connected_va.number)
+        steps = steps_text(order_of_work(check(document, "existing"), after))
+        self.assertIn(
+            "Move the wires of Dishwasher (House panel space 13) to Dishwasher (Greenhouse panel space 13)", steps
+        )
+        self.assertIn("Take Dishwasher out of House panel and close its space.", steps)
+
+    def test_what_shares_a_neutral_stays_together_and_what_finds_no_room_stays_behind(self):
+        found = self.found(self.job() | {})
+        by_id = {item.device_id: item for item in found.circuits}
+        self.assertEqual((by_id["h10"].to_space, by_id["h12"].to_space), (10, 12))
+        small = self.found(changed(self.job(), lambda job: thing(job, "buses", "green-panel-bus").update(spaces=8)))
+        stays = [item for item in small.circuits if item.to_space is None]
+        self.assertTrue(stays and all("stays" in item.note for item in stays))
+
+    def test_a_cable_that_is_too_short_is_told(self):
+        job = self.job()
+        thing(job, "circuits", "h13-wires")["reach_ft"] = 8.0
+        thing(job, "circuits", "h14-wires")["reach_ft"] = 12.0
+        notes = {item.device_id: item.note for item in self.found(job, 12.0).circuits}
+        self.assertIn("4 ft too short", notes["h13"])
+        self.assertEqual(notes["h14"], "")
+        self.assertIn("Measure", notes["h15"])
+
+    def test_it_takes_two_panels_that_are_told(self):
+        with self.assertRaises(CannotCompute):
+            take_over(report_of(orchard()), "house-panel-bus", "house-panel-bus")
+        with self.assertRaises(NotFound):
+            take_over(report_of(orchard()), "house-panel-bus", "no-bus")

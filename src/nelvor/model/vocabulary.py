@@ -91,6 +91,20 @@ HalfSpace = Literal["first", "second"]
 MetalPathKind = Literal["water_pipe", "gas_pipe", "building_steel", "fence", "shield", "other"]
 RuleSet = Literal["us"]
 DeviceRole = Literal["main", "feeder", "branch", "source", "spare"]
+Room = Literal[
+    "utility",
+    "basement",
+    "garage",
+    "hallway",
+    "kitchen",
+    "living",
+    "bathroom",
+    "clothes_closet",
+    "stairway",
+    "workshop",
+    "other",
+]
+Facing = Literal["insulated", "grounded", "live"]
 Tie = Literal["common_trip", "handle_tie", "none"]
 CircuitProtection = Literal["none", "arc_fault", "ground_fault", "both"]
 CircuitUse = Literal["general", "small_appliance", "laundry", "bathroom", "garage", "outdoors", "individual"]

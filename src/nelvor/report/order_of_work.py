@@ -37,7 +37,9 @@ STAGE_TITLES: dict[Stage, str] = {
     "on": "Switch on",
 }
 
-NOT_ON_SITE = frozenset({"", "settings", "buildings", "dwelling_units", "amendments", "measurements", "prices"})
+NOT_ON_SITE = frozenset(
+    {"", "settings", "buildings", "dwelling_units", "amendments", "measurements", "prices", "planned_loads"}
+)
 """Lists whose changes are decisions on paper, not work on site."""
 
 PARTS_OF_OTHERS = frozenset(
@@ -46,7 +48,10 @@ PARTS_OF_OTHERS = frozenset(
 """Things that come and go with what they belong to, and are not told by themselves then."""
 
 
-LEAVE_JOINTS = frozenset({"loads", "devices"})
+ON_PAPER = frozenset({("loads", "device_id"), ("devices", "bus_id"), ("circuits", "use"), ("enclosures", "note")})
+"""Properties that tell where something belongs, not what is done: the wires that are moved have a step of their own."""
+
+LEAVE_JOINTS = frozenset({"loads", "devices", "circuits"})
 """Things whose coming, going and change leaves the joints of neutral and metal as they are."""
 
 
@@ -118,12 +123,21 @@ class _Work:
 
     def take(self, difference: Difference) -> None:
         """Take down the steps of one difference."""
+        if (difference.list, difference.field) in ON_PAPER or self._goes_with_its_circuit(difference):
+            return
         if difference.list in NOT_ON_SITE or (difference.field in Thing.OWN_FIELDS and difference.field):
             return
         if difference.field == "":
             self._comes_or_goes(difference)
         else:
             self._changes(difference)
+
+    def _goes_with_its_circuit(self, difference: Difference) -> bool:
+        """Tell whether a load changes its panel together with the wires of its circuit, which have a step of their own."""
+        if (difference.list, difference.field) != ("loads", "enclosure_id"):
+            return False
+        load = self.after.by_id[difference.id][1]
+        return bool(self.after.circuits_of.get(getattr(load, "device_id", None) or ""))
 
     def say(self, stage: Stage, text: str, thing_id: str) -> None:
         self.steps[stage].append(WorkStepOut(text=text, id=thing_id))
@@ -232,6 +246,15 @@ class _Work:
         text = f"Fit {name}{rating} in {where}." if comes else f"Take {name} out of {where} and close its space."
         self.say("place" if comes else "away", text, device.id)
 
+    def _wires(self, site: Site, wires: Any, comes: bool) -> None:
+        other = self.before if comes else self.after
+        if wires.device_id not in other.devices:
+            return  # they come or go with their breaker
+        size = f", {wires.wire_size} {wires.insulation or ''}".rstrip() if wires.wire_size else ""
+        name = thing_name(site, wires.device_id)
+        text = f"Run the wires of {name}{size}; land and torque." if comes else f"Take the wires off {name}."
+        self.say("place" if comes else "away", text, wires.id)
+
     # -- properties ----------------------------------------------------------------------------
 
     def _changes(self, difference: Difference) -> None:
@@ -241,6 +264,14 @@ class _Work:
                 self._bond_made(thing)
             elif difference.before is not False:
                 self._bond_out(self.before, thing)
+            return
+        if (difference.list, difference.field) == ("circuits", "device_id"):
+            places = [
+                self._breaker(site, value)
+                for site, value in ((self.before, difference.before), (self.after, difference.after))
+            ]
+            text = f"Move the wires of {places[0]} to {places[1]}; land and torque hot, neutral and ground."
+            self.say("place", text, difference.id)
             return
         name = thing_name(self.after, difference.id)
         before, after = (self._value(value) for value in (difference.before, difference.after))
@@ -252,6 +283,15 @@ class _Work:
             text = words.format(name=name, before=before, after=after)
         stage: Stage = "place" if difference.field in LANDINGS else "set"
         self.say(stage, text, difference.id)
+
+    @staticmethod
+    def _breaker(site: Site, device_id: Any) -> str:
+        """A breaker as one finds it: its name, its panel, its space."""
+        device = site.devices.get(str(device_id))
+        if device is None:
+            return "its breaker"
+        space = f" space {device.space}" if device.space is not None else ""
+        return f"{thing_name(site, device.id)} ({name_of(site, device.enclosure_id)}{space})"
 
     def _value(self, value: Any) -> str:
         if value is None:
@@ -360,7 +400,20 @@ def _counted(steps: list[WorkStepOut]) -> list[WorkStepOut]:
 
 
 ROLE_WORDS = {"neutral": "neutral", "ground": "grounding conductor"}
-LANDINGS = frozenset({"from_part", "to_part", "connects_to", "hot_size", "neutral_size", "ground_size", "raceway_size"})
+LANDINGS = frozenset(
+    {
+        "from_part",
+        "to_part",
+        "connects_to",
+        "space",
+        "half",
+        "device_id",
+        "hot_size",
+        "neutral_size",
+        "ground_size",
+        "raceway_size",
+    }
+)
 
 COMING_AND_GOING: dict[str, Callable[[_Work, Site, Any, bool], None]] = {
     "enclosures": _Work._enclosure,
@@ -370,10 +423,18 @@ COMING_AND_GOING: dict[str, Callable[[_Work, Site, Any, bool], None]] = {
     "bonds": _Work._bond,
     "loads": _Work._load,
     "devices": _Work._device,
+    "circuits": _Work._wires,
 }
 
 FIELD_WORDS = {
     ("devices", "rating_a"): "{name}: replace {before} A by {after} A.",
+    ("devices", "space"): "Move {name} from space {before} to space {after}; land and torque.",
+    ("devices", "tie"): "{name}: join its poles by {after}.",
+    ("devices", "poles"): "{name}: {after} poles instead of {before}.",
+    ("devices", "protection"): "{name}: a breaker against {after} instead of {before}.",
+    ("devices", "series"): "{name}: a breaker of series {after}.",
+    ("devices", "name"): "Write {after} on the door.",
+    ("circuits", "wire_size"): "{name}: {before} → {after}.",
     ("runs", "length_ft"): "{name}: {after} ft long instead of {before} ft.",
     ("runs", "hot_size"): "{name}: hot conductors {before} → {after}.",
     ("runs", "neutral_size"): "{name}: neutral {before} → {after}.",

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict
 from nelvor.clauses.wiring_methods import RACEWAYS
 from nelvor.judges.run.applies import fields_of_run
 from nelvor.model.base import Thing
-from nelvor.model.things import Run
+from nelvor.model.things import Device, Run
 from nelvor.topology.names import thing_name
 from nelvor.topology.site import Site
 
@@ -98,8 +98,13 @@ def _of_label(site: Site, enclosure_id: str) -> Iterator[SurveyItem]:
         yield _item("buses", bus, "rating_a", "Bus rating", "number", "A")
     for device in site.devices_in.get(enclosure_id, []):
         name = device.name or ("Main" if device.role == "main" else thing_name(site, device.id))
-        if device.standing == "existing":
+        if device.standing == "existing" and not _read_from_the_door(device):
             yield _item("devices", device, "rating_a", name, "number", "A")
+
+
+def _read_from_the_door(device: Device) -> bool:
+    """A circuit in its space is entered with its panel; it is asked for here only where its rating is missing."""
+    return device.role in ("branch", "spare") and device.space is not None and device.rating_a is not None
 
 
 def _of_inside(site: Site, enclosure_id: str) -> Iterator[SurveyItem]:

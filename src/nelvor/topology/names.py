@@ -10,7 +10,6 @@ from nelvor.topology.look_ups import LookUps
 
 KIND_WORDS = {
     "buses": "bus",
-    "circuits": "wires",
     "taps": "tap",
     "bonds": "bond",
     "electrodes": "electrode",
@@ -69,6 +68,11 @@ def _electrode(site: LookUps, thing: Any) -> str:
     return f"{kind} at {name_of(site, where)}" if where else kind
 
 
+def _wires(site: LookUps, thing: Any) -> str:
+    device = site.devices.get(thing.device_id)
+    return f"Wires of {thing_name(site, thing.device_id)}" if device else "Wires"
+
+
 NAMED_BY: dict[str, Callable[[LookUps, Any], str]] = {
     "enclosures": lambda site, thing: thing.name or thing.id,
     "sources": lambda site, thing: thing.name or thing.id,
@@ -77,6 +81,7 @@ NAMED_BY: dict[str, Callable[[LookUps, Any], str]] = {
     "stretches": lambda site, thing: f"{thing_name(site, thing.run_id)}, {thing.name or 'a stretch'}",
     "measurements": lambda site, thing: f"Record at {name_of(site, thing.enclosure_id)}",
     "electrodes": _electrode,
+    "circuits": _wires,
     "amendments": lambda site, thing: thing.key.replace("_", " "),
 }
 

@@ -10,6 +10,7 @@ from nelvor.model.parse import parse_value
 from nelvor.model.resolve import resolve
 from nelvor.report.panel_balance import BalanceOut, panel_balance
 from nelvor.report.room_to_grow import RoomOut, room_to_grow
+from nelvor.report.take_over import TakeOverOut, take_over
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.reports import reports
@@ -31,6 +32,12 @@ def write_circuit_list(body: wire.BusBody) -> wire.CircuitTextOut:
     """Write the circuits of a panel as CSV."""
     document = resolve(parse_value(body.document), body.state)
     return wire.CircuitTextOut(csv=write_circuits(document, body.bus_id))
+
+
+@api.route("POST", "/panels/take-over", body=wire.TakeOverBody, answer=TakeOverOut)
+def take_circuits_over(body: wire.TakeOverBody) -> TakeOverOut:
+    """Tell where the circuits of one panel go in another one, with the operations that carry it out."""
+    return take_over(reports.of(body.document, "proposed"), body.bus_id, body.to_bus_id, body.distance_ft)
 
 
 @api.route("POST", "/panels/room", body=wire.BusBody, answer=RoomOut)

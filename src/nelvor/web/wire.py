@@ -281,6 +281,14 @@ class CircuitTextOut(Answer):
     csv: str
 
 
+class TakeOverBody(DocumentBody):
+    """Whose circuits are to go into which other bus, and how much further their cables have to reach."""
+
+    bus_id: Annotated[str, Field(max_length=40)]
+    to_bus_id: Annotated[str, Field(max_length=40)]
+    distance_ft: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] | None = None
+
+
 class BalanceBody(DocumentBody):
     """Which bus is to be balanced, and within how many amperes its legs are to come."""
 

@@ -50,6 +50,7 @@ export function EnclosureSheet({
           Sheet of the feeding run
         </Button>
       ) : null}
+      {EXAMINED.has(enclosure.kind) ? <WhereItStands enclosure={enclosure} decision={answer?.decision} /> : null}
       {answer ? (
         <>
           <Group title="Neutral and ground">
@@ -76,6 +77,41 @@ export function EnclosureSheet({
         </>
       ) : null}
     </>
+  );
+}
+
+const EXAMINED = new Set(["panel", "disconnect", "meter_disconnect", "transfer_switch"]);
+
+const FACING = [
+  { value: "insulated", label: "nothing live or grounded" },
+  { value: "grounded", label: "grounded: concrete, brick, tile" },
+  { value: "live", label: "live parts" },
+];
+
+/** The place of the equipment: the room, the height of its handles, the space to work before it. */
+function WhereItStands({ enclosure, decision }: { enclosure: Enclosure; decision?: string }) {
+  const own = { list: "enclosures", thing: enclosure } as const;
+  const indoors = enclosure.placement !== "outdoors";
+  const entered = enclosure.room ?? enclosure.handle_height_in ?? enclosure.working_depth_in ?? null;
+  return (
+    <details className="mt-3" open={entered !== null}>
+      <summary className="wide mb-0.5 cursor-pointer border-b border-ink text-xs font-bold tracking-wide uppercase">
+        Where it stands
+      </summary>
+      {indoors ? <ThingField {...own} kind="choice" field="room" label="Room" /> : null}
+      <ThingField {...own} kind="number" field="handle_height_in" label="Highest handle" unit="in" />
+      <ThingField {...own} kind="number" field="working_depth_in" label="Clear depth" unit="in" />
+      <ThingField {...own} kind="number" field="working_width_in" label="Clear width" unit="in" />
+      {indoors ? <ThingField {...own} kind="number" field="working_height_in" label="Headroom" unit="in" /> : null}
+      <ThingField {...own} kind="choice" field="facing" label="Across from it" options={FACING} />
+      {indoors ? <ThingField {...own} kind="yes-no" field="dedicated_space" label="Space kept clear" /> : null}
+      {decision === "bond" ? (
+        <>
+          {indoors ? <ThingField {...own} kind="yes-no" field="near_entrance" label="Near the entrance" /> : null}
+          <ThingField {...own} kind="yes-no" field="marked_as_disconnect" label="Marked disconnect" />
+        </>
+      ) : null}
+    </details>
   );
 }
 

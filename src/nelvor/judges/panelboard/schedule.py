@@ -13,6 +13,7 @@ from nelvor.judges.panelboard.door import judge_door
 from nelvor.judges.panelboard.multiwire import judge_multiwire
 from nelvor.judges.panelboard.placed import PlacedCircuit, on_bus, placed
 from nelvor.judges.panelboard.standing import judge_spaces
+from nelvor.judges.panelboard.terminals import judge_terminals
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Bus
 from nelvor.rulebook.rules import Rules
@@ -46,6 +47,7 @@ def _answer(site: Site, rules: Rules, levels: LevelLoads, memory: Memory, bus: B
     judge_spaces(site, judge, bus, circuits)
     judge_multiwire(site, judge, circuits)
     judge_door(site, judge, circuits)
+    judge_terminals(site, judge, bus, circuits)
     for circuit in circuits:
         judge_circuit(site, rules, judge, recorder, circuit)
     return ScheduleAnswer(

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from nelvor.model.base import Id, Name, Note, Rating, Thing
-from nelvor.model.limits import Interrupting, Poles, Space, Termination
+from nelvor.model.limits import Inches, Interrupting, Poles, Space, Termination
 from nelvor.model.vocabulary import (
     BuildingUse,
     BusEnd,
@@ -16,12 +16,14 @@ from nelvor.model.vocabulary import (
     DeviceRole,
     EmergencyMarking,
     EnclosureKind,
+    Facing,
     HalfSpace,
     Leg,
     LoadMethod,
     Numbering,
     PipingBond,
     Placement,
+    Room,
     ServiceMarking,
     System,
     Tie,
@@ -50,7 +52,12 @@ class DwellingUnit(Thing):
 
 class Enclosure(Thing):
     """A box with metal, bars, lugs and devices. ``meter_class_a`` is the class of the meter in it;
-    ``no_other_circuits`` tells that it supplies no more than the circuits drawn, ``note`` what was seen on site."""
+    ``no_other_circuits`` tells that it supplies no more than the circuits drawn, ``note`` what was seen on site.
+
+    ``handle_height_in`` is that of the highest handle when up, above the floor; ``working_`` are the clear depth, width
+    and height before it, ``facing`` what lies across the depth; ``dedicated_space`` tells that above and below it nothing
+    foreign runs.
+    """
 
     name: Name = ""
     kind: EnclosureKind = "panel"
@@ -67,6 +74,15 @@ class Enclosure(Thing):
     no_other_circuits: bool | None = None
     site_isolating: bool | None = None
     surge_protection: bool | None = None
+    room: Room | None = None
+    handle_height_in: Inches | None = None
+    working_depth_in: Inches | None = None
+    working_width_in: Inches | None = None
+    working_height_in: Inches | None = None
+    facing: Facing | None = None
+    dedicated_space: bool | None = None
+    near_entrance: bool | None = None
+    marked_as_disconnect: bool | None = None
     note: Note = ""
 
 
@@ -129,12 +145,14 @@ class Lugs(Thing):
 
 
 class Bar(Thing):
-    """A neutral or ground bar. ``insulated`` tells whether it stands off from the enclosure's metal."""
+    """A neutral or ground bar. ``insulated`` tells whether it stands off from the enclosure's metal; ``terminals`` are
+    those for branch circuits."""
 
     enclosure_id: Id
     name: Name = ""
     kind: Annotated[str, Field(pattern="^(neutral|ground)$", json_schema_extra={"enum": ["neutral", "ground"]})]
     insulated: bool | None = None
+    terminals: Annotated[int, Field(ge=0, le=200)] | None = None
 
 
 class Reach(Thing):

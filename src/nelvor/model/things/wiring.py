@@ -118,7 +118,8 @@ class Circuit(Thing):
     """The wires that leave a device of a panel for outlets or equipment that are not drawn: what they serve, and how.
 
     Circuits of one panel with the same word in ``shared_neutral`` have one neutral between them: a multiwire circuit.
-    ``extended_ft`` is the wire that the work adds to a standing circuit.
+    ``extended_ft`` is the wire that the work adds to a standing circuit, ``reach_ft`` how far its cable reaches from the
+    panel where it ends now.
     """
 
     device_id: Id
@@ -130,6 +131,7 @@ class Circuit(Thing):
     length_ft: Length | None = None
     extended_ft: Amount | None = None
     extension_adds_outlets: bool | None = None
+    reach_ft: Length | None = None
     shared_neutral: Annotated[str, StringConstraints(max_length=40)] = ""
 
 

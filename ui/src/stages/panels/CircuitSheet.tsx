@@ -106,6 +106,7 @@ function Wires({ device }: { device: Device }) {
             <ThingField {...own} kind="choice" field="insulation" label="Type" />
             <ThingField {...own} kind="choice" field="ground_size" label="Ground" empty="not entered" />
             <ThingField {...own} kind="length" field="length_ft" label="Length" />
+            <ThingField {...own} kind="length" field="reach_ft" label="Reaches further" />
             <ThingField
               {...own}
               kind="text"

@@ -4,6 +4,7 @@ import { Group, SheetTitle } from "../../sheets/parts";
 import { find, type Bus, type Enclosure } from "../../core/document";
 import type { Schedule } from "../../core/panel";
 import { PlannedLoads } from "./PlannedLoads";
+import { TakeOver } from "./TakeOver";
 import { useWork } from "../../core/context";
 
 const NUMBERINGS = [
@@ -25,6 +26,7 @@ const ROWS = [
 export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure; bus: Bus; schedule?: Schedule }) {
   const { site } = useWork("site");
   const own = { list: "buses", thing: bus } as const;
+  const bars = (site.bars ?? []).filter((item) => item.enclosure_id === enclosure.id && item.kind === "neutral");
   return (
     <>
       <Group title="Panel">
@@ -50,6 +52,18 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
         <ThingField {...own} kind="number" field="rating_a" label="Bus rating" unit="A" />
         <ThingField kind="text" list="enclosures" thing={enclosure} field="series" label="Takes series" />
       </Group>
+      {bars.map((bar) => (
+        <ThingField
+          key={bar.id}
+          kind="number"
+          list="bars"
+          thing={bar}
+          field="terminals"
+          label={`${bar.name || "Neutral bar"}, terminals`}
+          empty="not counted"
+        />
+      ))}
+      {schedule ? <TakeOver key={schedule.bus_id} schedule={schedule} /> : null}
       {schedule ? (
         <Group title="Room">
           <p data-free={schedule.free_spaces}>
