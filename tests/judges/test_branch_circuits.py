@@ -248,3 +248,39 @@ class ShallowCover(unittest.TestCase):
     def test_a_feeder_never_lies_so_shallow(self):
         buried = {"placement": "underground", "method": "pvc40", "burial_location": "general", "cover_in": 12.0}
         self.assertEqual(finding(feeder(buried).report(), "cover", "to-panel").outcome, "must_fix")
+
+
+class MotorAtTheEnd(unittest.TestCase):
+    """5 hp at 240 V: 28 A; wires 35 A: 10 AWG at 75 C; device 250 %: 70 A; a general circuit behind 60 A: 6 AWG."""
+
+    def motor(self, protected=True, device_a=60.0, run=None):
+        load = {"amount": 5.0, "unit": "hp", "category": "motor", "overload_protected": protected}
+        return branch({"several_receptacles": False, **(run or {})}, device_a=device_a, load=load)
+
+    def test_wires_go_by_the_motor_where_it_guards_them(self):
+        self.assertEqual(answer(self.motor(False)).size("hots"), "6")
+        self.assertEqual(answer(self.motor()).size("hots"), "10")
+
+    def test_unknown_is_asked_for_and_the_larger_stands(self):
+        builder = self.motor(None)
+        self.assertEqual(answer(builder).size("hots"), "6")
+        told = finding(builder.report(), "motor_overload", "load-1")
+        self.assertEqual((told.outcome, told.field), ("cannot_tell", "overload_protected"))
+        self.assertIn("10 is enough", told.text)
+
+    def test_a_locked_size_between_the_two_hangs_on_the_answer(self):
+        self.assertIsNone(finding(self.motor(None, run={"hot_size": "10"}).report(), "hots_size", "to-panel"))
+        self.assertIsNone(finding(self.motor(True, run={"hot_size": "10"}).report(), "hots_size", "to-panel"))
+        wrong = finding(self.motor(False, run={"hot_size": "10"}).report(), "hots_size", "to-panel")
+        self.assertEqual(wrong.outcome, "must_fix")
+        self.assertIsNotNone(finding(self.motor(None, run={"hot_size": "12"}).report(), "hots_size", "to-panel"))
+
+    def test_the_device_has_its_limit(self):
+        self.assertIsNone(finding(self.motor(device_a=70.0).report(), "motor_device", "to-panel"))
+        wrong = finding(self.motor(device_a=80.0).report(), "motor_device", "to-panel")
+        self.assertEqual((wrong.outcome, wrong.section), ("must_fix", "430.52(C)(1)"))
+
+    def test_a_second_load_makes_it_a_general_circuit(self):
+        builder = self.motor()
+        builder.load("panel", 100.0)
+        self.assertEqual(answer(builder).size("hots"), "6")

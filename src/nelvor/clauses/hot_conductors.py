@@ -21,7 +21,8 @@ class Demand:
     """What the conductors must carry: the load as it is, as raised for continuous load, and the device ahead.
 
     ``several_receptacles`` tells of a branch circuit that it supplies more than one receptacle for portable
-    loads, so that the next size up is not allowed (240.4(B)(1)).
+    loads, so that the next size up is not allowed (240.4(B)(1)). ``guarded_by_overload``: the overload protection of a
+    motor guards the conductors, not the device ahead (240.4(G)).
     """
 
     actual: Figure
@@ -29,6 +30,7 @@ class Demand:
     device: Figure
     several_receptacles: bool = False
     continuous_clause: str = "continuous_125_feeder_conductor"
+    guarded_by_overload: bool = False
 
 
 @dataclass(frozen=True)
@@ -67,6 +69,8 @@ def refusal(
     if not recorder.at_least(f"{size} carries the load", ampacity, demand.actual, clause="ambient_correction"):
         return _short(size, ampacity, demand.actual, "adjusted"), ampacity, tests
     tests.append(recorder.last_comparison())
+    if demand.guarded_by_overload:
+        return "", ampacity, tests
     why, test = _protection(recorder, size, circumstances, ampacity, demand)
     return why, ampacity, [*tests, *([test] if test else [])]
 
@@ -143,7 +147,8 @@ def _worth_trying(
     else:
         ratings = recorder.rules.standard_ratings()
         place = bisect_left(ratings, demand.device.number)
-        need = max(demand.design.number, ratings[place - 1] if place else Fraction(0))
+        by_device = ratings[place - 1] if place and not demand.guarded_by_overload else Fraction(0)
+        need = max(demand.design.number, by_device)
     degrees = min(circumstances.termination_c, circumstances.insulation_c)
     column = f"{COLUMN[circumstances.material]}{degrees}"
     table = recorder.rules.table("ampacity")

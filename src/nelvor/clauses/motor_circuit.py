@@ -9,6 +9,9 @@ from nelvor.clauses.motors import largest_compressor_device, largest_motor_devic
 from nelvor.working import Figure, Recorder
 
 Driven = Literal["motor", "compressor"]
+DRIVEN: dict[str, Driven] = {"motor": "motor", "cooling": "compressor", "heat_pump": "compressor"}
+"""What drives a load of these categories, where it is alone on its circuit."""
+
 CONDUCTOR_CLAUSE = {"motor": "motor_conductor_125", "compressor": "compressor_conductor"}
 DEVICE_CLAUSE = {"motor": "motor_branch_ocpd", "compressor": "compressor_branch_ocpd"}
 NONTIME_FUSES, INVERSE_TIME = "nontime_fuse_pct", "inverse_time_pct"

@@ -9,7 +9,7 @@ from nelvor.clauses.ampacity import Circumstances, final_ampacity, size_index
 from nelvor.clauses.calculated_load import LegLoad
 from nelvor.clauses.grounding_conductor import by_device
 from nelvor.clauses.hot_conductors import Demand
-from nelvor.clauses.motor_circuit import Driven, MotorCircuit, motor_circuit
+from nelvor.clauses.motor_circuit import DRIVEN, MotorCircuit, motor_circuit
 from nelvor.errors import CannotCompute
 from nelvor.judges.panelboard.arc_and_ground_fault import judge_protection
 from nelvor.judges.panelboard.placed import THREE_POLES, PlacedCircuit
@@ -20,7 +20,6 @@ from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
 
-DRIVEN: dict[str, Driven] = {"motor": "motor", "cooling": "compressor", "heat_pump": "compressor"}
 COOL_TERMINATIONS_C, WARM_TERMINATIONS_C = 60, 75
 CIRCUITS = frozenset({"branch", "feeder"})
 

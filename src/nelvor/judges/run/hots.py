@@ -15,6 +15,7 @@ from nelvor.clauses.transformer_secondary import judge_secondary
 from nelvor.judges.run.case import Ahead, RunCase
 from nelvor.judges.run.circumstances import circumstances_of, terminations_unknown
 from nelvor.judges.run.load_and_device import several_receptacles, solve_device, solve_load
+from nelvor.judges.run.motor_run import ask_for_overload, guarded
 from nelvor.judges.run.tap_case import rules_asked_for, secondary_case, secondary_of_tap, size_by_rules, tap_case
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Tap, Transformer
@@ -45,6 +46,7 @@ def solve_hots(case: RunCase) -> None:
     _check_material(case, circumstances.material)
     _check_terminations(case, circumstances, needed)
     _check_receptacles(case, circumstances, needed)
+    asked = ask_for_overload(case, circumstances, _demand(case), needed)
     if _as_what_carries_the_whole(case, circumstances, needed):
         return
     if free is not None and case.run.hot_size is None:
@@ -52,7 +54,7 @@ def solve_hots(case: RunCase) -> None:
         return
     if case.run.hot_size != needed:
         case.recorder.forget(mark)
-    _check_locked_hots(case, circumstances, needed)
+    _check_locked_hots(case, circumstances, needed, asked)
 
 
 def _as_what_carries_the_whole(case: RunCase, circumstances: Circumstances, needed: str) -> bool:
@@ -123,13 +125,17 @@ def _by_rules(case: RunCase, rules: list[RuleAnswer], kind: Literal["tap", "seco
     case.figures["ampacity"] = final_ampacity(case.recorder, figure.text, at)[1]
 
 
-def _check_locked_hots(case: RunCase, circumstances: Circumstances, smallest: str) -> None:
+def _check_locked_hots(case: RunCase, circumstances: Circumstances, smallest: str, overload_asked: bool) -> None:
     size = str(case.run.hot_size)
     why, ampacity, tests = hot_conductors.refusal(case.recorder, size, circumstances, _demand(case))
     case.figures["ampacity"] = ampacity
     case.figures["hots"] = case.recorder.choose(
         "Hot conductors, locked", size, "AWG/kcmil", [*tests, ampacity], clause="ampacity_table"
     )
+    if why and overload_asked:
+        with_it = replace(_demand(case), guarded_by_overload=True)
+        if not hot_conductors.refusal(Recorder(case.rules), size, circumstances, with_it)[0]:
+            return  # right or wrong hangs on what was asked
     if why:
         case.judge.must_fix(
             "hots_size",
@@ -190,6 +196,7 @@ def _demand(case: RunCase) -> Demand:
         case.need("device"),
         several_receptacles=branch and several_receptacles(case) is not False,
         continuous_clause=CONDUCTOR_CLAUSES.get(case.kind, "continuous_125_feeder_conductor"),
+        guarded_by_overload=guarded(case),
     )
 
 

@@ -10,6 +10,7 @@ from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.errors import CannotCompute
 from nelvor.judges.run.case import RunCase
+from nelvor.judges.run.motor_run import judge_motor_device
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device
 from nelvor.topology.names import name_of
@@ -103,6 +104,7 @@ def solve_device(case: RunCase) -> None:
         text = f"{rating.text} A is not one of the standard ratings; others are permitted, if they can be had."
         case.judge.advise("device_standard", text, "standard_ocpd")
     _check_outlets(case, rating, device)
+    judge_motor_device(case, device, rating)
     design = case.need("design")
     if case.recorder.at_least("Device carries the load", rating, design, clause=clause):
         case.judge.holds("device_load", f"{rating.text} A carries {design.text} A.", clause)
