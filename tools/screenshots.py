@@ -49,6 +49,13 @@ class Pictures(WithBrowser):
         page.get_by_role("button", name="Working of Ground").click()
         page.get_by_test_id("working").get_by_text("250.122(B)").first.wait_for()
         self.keep(page, "run-sheet")
+        page.get_by_role("tab", name="Panels").click()
+        page.locator("[data-panel=house-panel]").click()
+        self.settled(page)
+        page.get_by_role("button", name="Find the moves").click()
+        page.get_by_test_id("moves").wait_for()
+        self.keep(page, "panels")
+        page.get_by_role("tab", name="Path").click()
         page.locator("[data-place=barn-panel]").click()
         for stage in ("Survey", "Loads", "Bonds", "Packet"):
             page.get_by_role("tab", name=stage).click()
