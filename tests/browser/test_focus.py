@@ -66,5 +66,5 @@ class Focus(WithBrowser):
         page.get_by_role("tab", name="Path").focus()
         page.keyboard.press("ArrowRight")
         page.keyboard.press("Enter")
-        expect(page.get_by_role("tabpanel").get_by_label("Bonds", exact=True)).to_be_visible()
-        self.assertTrue(page.url.endswith("/bonds"))
+        expect(page.get_by_role("tabpanel").get_by_label("Panels", exact=True)).to_be_visible()
+        self.assertTrue(page.url.endswith("/panels"))

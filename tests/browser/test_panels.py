@@ -156,6 +156,31 @@ class Panels(WithBrowser):
         expect(page.locator("[data-circuit=h1]")).to_have_count(0)
         self.saved(page)
 
+    def test_a_failing_solar_design_is_taken_to_a_lawful_one(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service", main_a=200.0, feeder_a=200.0, rating_a=200.0)
+        builder.job["buses"][0].update(spaces=20, main_end="top")
+        for number, space in enumerate((1, 2, 5, 6, 17, 18), 1):
+            values = {"enclosure_id": "panel", "bus_id": "panel-bus", "role": "branch", "name": f"Load {number}"}
+            builder.add("devices", f"l{number}", **values, rating_a=50.0, poles=2, space=space)
+        page = self.open(self.new_job(parse_value(builder.job)), "panels")
+        page.get_by_role("button", name="A solar inverter feeds in here").click()
+        sheet = page.get_by_test_id("panel-sheet")
+        expect(sheet.get_by_role("heading", name="Solar", exact=True)).to_be_visible()
+        sheet.get_by_label("Rating", exact=True).fill("40")
+        sheet.get_by_label("Rated output").fill("32")
+        sheet.get_by_role("button", name="Back to the panel").click()
+        finding = page.locator("[data-finding=bus_source]")
+        expect(finding).to_have_attribute("data-outcome", "must_fix")
+        expect(sheet.locator("[data-rule=bus_120]")).to_contain_text("32 A")
+        finding.get_by_role("button", name="Solar to space 18").click()
+        expect(finding).to_have_count(0)
+        self.assertEqual(page.locator("[data-state=added]").get_attribute("data-spaces"), "18 20")
+        page.keyboard.press("Control+z")
+        expect(finding).to_have_count(1)
+        self.saved(page)
+
     def test_a_finding_opens_the_breaker_that_it_is_about(self):
         page = self.open(self.demo())
         page.get_by_label("Findings").get_by_role("button", name="must fix: Porch").click()

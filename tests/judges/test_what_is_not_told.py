@@ -33,8 +33,9 @@ class BackFedBreakers(unittest.TestCase):
         builder.add("lugs", "more", enclosure_id="panel")
         builder.add("sources", "roof", name="Roof", kind="inverter", system="split_120_240", interactive=True)
         builder.add("runs", "from-roof", from_part="roof", to_part="more", length_ft=20.0)
-        told = finding(report_of(builder.job), "bus_source", "panel")
+        told = finding(report_of(builder.job), "bus_source", "roof")
         self.assertIn("Roof feeds", told.text)
+        self.assertEqual(told.field, "rated_output_a")
 
     def test_a_bus_that_is_too_small_for_its_main_alone_stays_a_must_fix(self):
         builder = panel_job()

@@ -33,6 +33,26 @@ def way_down(site, place, at):
     return at[site.upstream_of(run)]
 
 
+class Beside(unittest.TestCase):
+    def test_what_pushes_in_stands_beyond_the_box_that_it_feeds_into(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("panel", "service")
+        builder.box("switch", "panel", kind="disconnect", main_a=None, feeder_a=None)
+        job = builder.job
+        job["runs"] = [item for item in job["runs"] if item["id"] != "to-switch"]
+        job["conductors"] = [item for item in job["conductors"] if item["run_id"] != "to-switch"]
+        builder.add("sources", "roof", kind="inverter", system="split_120_240", interactive=True)
+        builder.add("devices", "solar", enclosure_id="panel", role="source", rating_a=40.0)
+        builder.add("lugs", "switch-lugs", enclosure_id="switch")
+        builder.add("runs", "roof-switch", from_part="roof", to_part="switch-main", length_ft=30.0)
+        builder.add("runs", "switch-panel", from_part="switch-lugs", to_part="solar", length_ft=10.0)
+        at = placed(Site(parse_value(job)))
+        self.assertEqual((at["switch"].x_ft, at["switch"].run_id), (at["panel"].x_ft + 10, "switch-panel"))
+        self.assertEqual((at["roof"].x_ft, at["roof"].run_id), (at["panel"].x_ft + 40, "roof-switch"))
+        self.assertGreater(at["switch"].lane, at["panel"].lane)
+
+
 class Lane(unittest.TestCase):
     def test_what_does_not_meet_shares_a_lane(self):
         lanes = Lanes()

@@ -78,8 +78,16 @@ def _loads(draw: st.DrawFn, builder: JobBuilder, panels: list[str]) -> None:
 def _solar(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
     """An interactive source whose run lands on a breaker of a panel, or on the load side of the disconnect."""
     name, box = _free(builder, "solar"), draw(st.sampled_from(boxes))
-    builder.add("sources", name, name="Roof", kind="inverter", system="split_120_240", interactive=True)
-    landing = builder.add("devices", f"{name}-breaker", enclosure_id=box, role="source", rating_a=40.0)["id"]
+    output = draw(st.sampled_from([None, 16.0, 32.0, 48.0]))
+    values = {"kind": "inverter", "system": "split_120_240", "interactive": True, "rated_output_a": output}
+    builder.add("sources", name, name="Roof", **values)
+    space = draw(st.sampled_from([None, 1, 7, 11]))
+    landing = builder.add("devices", f"{name}-breaker", enclosure_id=box, role="source", rating_a=40.0, space=space)[
+        "id"
+    ]
+    for bus in builder.job["buses"]:
+        if bus["enclosure_id"] == box:
+            bus.update(spaces=12, main_end=draw(st.sampled_from([None, "top", "bottom"])))
     _run(builder, f"{name}-run", name, landing)
 
 

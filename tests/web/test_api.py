@@ -38,7 +38,7 @@ class Api(WithDatabase):
         return (client or self.owner).send("POST", f"{address}/revisions", body)
 
     def test_check_gives_the_report_of_either_state(self):
-        for state, fixes in (("proposed", 4), ("existing", 1)):
+        for state, fixes in (("proposed", 7), ("existing", 4)):
             answer = self.owner.send("POST", "/api/check", {"document": orchard(), "state": state})
             self.assertEqual(answer.get_json()["counts"]["must_fix"], fixes)
 
@@ -271,7 +271,7 @@ class Api(WithDatabase):
         self.application.extensions["nelvor_judging"].settle()
         with mock.patch("nelvor.web.job_routes.ENGINE_VERSION", "9.9.9"):
             then = self.owner.get(address).get_json()["then"]
-        self.assertEqual(then["counts"]["must_fix"], 4)
+        self.assertEqual(then["counts"]["must_fix"], 7)
 
 
 class Guards(WithDatabase):

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.bus_sources import BusSources
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE
@@ -89,10 +90,14 @@ class BusOfPanel:
             return
         figure, device = protection
         covered = self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd")
-        sources = self._sources()
-        if covered and sources:
-            self._also_fed(bus, figure, sources)
-        elif covered:
+        if covered:
+            thing = self.site.bus_of(self.enclosure.id)
+            assert thing is not None  # its rating is known
+            sources = BusSources(
+                self.site, self.rules, self.level, thing, bus, figure, device, self.judge, self.recorder, self.figures
+            )
+            if sources.judged():
+                return
             self.judge.holds("bus", f"{bus.text} A bus behind {figure.text} A.", "panel_ocpd")
         else:
             self.judge.must_fix(
@@ -102,24 +107,6 @@ class BusOfPanel:
                 "rating_a",
                 self._ways(bus, figure, device),
             )
-
-    def _sources(self) -> list[str]:
-        """The names of what feeds into the bus besides its supply: back-fed breakers, runs of interactive sources."""
-        backfed = [item for item in self.site.devices_in.get(self.enclosure.id, []) if item.role == "source"]
-        ends = {item.id for item in backfed}
-        beside = [
-            self.site.upstream_of(run)
-            for run in self.site.runs_into.get(self.enclosure.id, [])
-            if run.id in self.site.feeds.beside and run.to_part not in ends
-        ]
-        return [item.name or item.id for item in backfed] + [name_of(self.site, item) for item in beside]
-
-    def _also_fed(self, bus: Figure, protection: Figure, sources: list[str]) -> None:
-        text = (
-            f"{' and '.join(sources)} feeds the {bus.text} A bus of {self.name} besides its supply of "
-            f"{protection.text} A. What the bus may take in is not computed yet; do not go by the main alone."
-        )
-        self.judge.cannot_tell("bus_source", text, "load_side_interconnect")
 
     def _ways(self, bus: Figure, figure: Figure, device: Device) -> tuple[Mend, ...]:
         """The lawful ways out, side by side: a smaller device, a main of its own, a larger bus."""

@@ -37,7 +37,7 @@ def _sources(site: Site) -> Iterator[Verdict]:
     for source in site.document.sources:
         if source.kind in FEEDING_KINDS:
             kind, name = FEEDING_KINDS[source.kind].lower(), source.name or source.id
-            text = f"Sizes and devices of {kind} are not computed yet ({name}){_and_its_bond(site, source)}"
+            text = f"The circuits of {kind} are not sized yet ({name}){_and_its_bond(site, source)}"
             yield _cannot_tell(
                 "sources", source, text, "" if source.enclosure_id in site.enclosures else "enclosure_id"
             )

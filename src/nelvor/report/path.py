@@ -1,7 +1,8 @@
 """The path for drawing: each enclosure's distance from its source and the lane it is drawn in.
 
 x is conductor length accumulated from the source of the drawn tree; branches are lanes. A run
-whose length is not known is drawn ``UNKNOWN_LENGTH_FT`` long and marked.
+whose length is not known is drawn ``UNKNOWN_LENGTH_FT`` long and marked. What pushes in beside the supply
+stands beyond the enclosure that it feeds into, its run drawn from there.
 """
 
 from __future__ import annotations
@@ -88,6 +89,7 @@ class _Stop:
     straight_on: int | None
     below: int | None
     begins: Fraction = Fraction(0)
+    from_beside: bool = False
 
 
 def _stops_beyond(site: Site, stop: _Stop, lane: int) -> list[_Stop]:
@@ -105,7 +107,16 @@ def _stops_beyond(site: Site, stop: _Stop, lane: int) -> list[_Stop]:
                 begins,
             )
         )
-    return stops
+    return [*stops, *_stops_of_what_pushes_in(site, stop, lane)]
+
+
+def _stops_of_what_pushes_in(site: Site, stop: _Stop, lane: int) -> list[_Stop]:
+    """The sources that feed in here beside the supply, and the boxes on their way, each in a lane of its own."""
+    return [
+        _Stop(site.upstream_of(run), stop.x_ft + _length(run), run, None, lane, stop.x_ft, from_beside=True)
+        for run in site.runs_into.get(stop.owner, [])
+        if run is not stop.run and (run.id in site.feeds.beside or stop.from_beside)
+    ]
 
 
 def _straight_on(site: Site, owner: str) -> Run | None:

@@ -7,6 +7,11 @@ export function feedingRun(site: Document, enclosureId: string) {
   return (site.runs ?? []).find((run) => owner.get(run.to_part) === enclosureId);
 }
 
+/** The end of a run away from a place that is drawn at its other end; a source that pushes in is drawn at its start. */
+export function otherEnd(run: { from_id: string; to_id: string }, placeId: string): string {
+  return run.from_id === placeId ? run.to_id : run.from_id;
+}
+
 /** Enclosures and sources that may feed this one: all that it does not feed itself. */
 export function possibleFeeds(site: Document, enclosureId: string): { id: string; name: string }[] {
   const owner = owners(site);

@@ -2,7 +2,7 @@
 import type { Schemas } from "../api/client";
 import { edit, insert, type Operation } from "./changes";
 import { find, freshId, type Document, type State } from "./document";
-import { standingIn } from "./draft";
+import { Draft, standingIn } from "./draft";
 
 export type Schedule = Schemas["ScheduleOut"];
 export type PanelCircuit = Schemas["CircuitOut"];
@@ -120,4 +120,38 @@ export function addBreaker(
     ...(line.poles > 1 ? { tie: "common_trip" } : {}),
   };
   return { id, operations: [insert("devices", device)] };
+}
+
+/** A solar inverter on a back-fed breaker of the panel, as far from its main as there is room. */
+export function pushIn(
+  document: Document,
+  site: Document,
+  state: State,
+  schedule: Schedule,
+): { id: string; operations: Operation[] } | null {
+  const poles = Math.min(2, schedule.legs.length);
+  const far = find(site.buses, schedule.bus_id)?.main_end === "bottom" ? 1 : -1;
+  const spaces = [...schedule.spaces].sort((a, b) => far * (a.row - b.row));
+  const fits = (space: number) => refusal(schedule, poles, { space, half: null }) === null;
+  const space = spaces.map((item) => item.number).find(fits);
+  if (space === undefined) return null;
+  const draft = new Draft(document, standingIn(state));
+  const source = draft.add("sources", "inverter", { name: "Solar inverter", kind: "inverter", interactive: true });
+  const device = draft.add("devices", `${schedule.enclosure_id} solar`, {
+    enclosure_id: schedule.enclosure_id,
+    bus_id: schedule.bus_id,
+    name: "Solar",
+    role: "source",
+    poles,
+    space,
+    tie: "common_trip",
+  });
+  const run = draft.add("runs", "from inverter", { from_part: source, to_part: device });
+  const bar = (kind: string) =>
+    (site.bars ?? []).find((item) => item.enclosure_id === schedule.enclosure_id && item.kind === kind)?.id;
+  for (const role of schedule.legs.slice(0, poles))
+    draft.add("conductors", `${run} ${role}`, { run_id: run, role, from_part: source, to_part: device });
+  const ground = bar("ground") ?? schedule.enclosure_id;
+  draft.add("conductors", `${run} g`, { run_id: run, role: "ground", from_part: source, to_part: ground });
+  return { id: device, operations: draft.operations };
 }

@@ -7,7 +7,9 @@ export function SourceSheet({ source }: { source: Source }) {
     <>
       <SheetTitle title={source.name || source.id}>{source.kind}</SheetTitle>
       <ThingField kind="text" list="sources" thing={source} field="name" label="Name" />
+      <ThingField kind="choice" list="sources" thing={source} field="kind" label="Kind" />
       <ThingField kind="choice" list="sources" thing={source} field="system" label="System" />
+      {source.kind === "utility" ? null : <Plate source={source} />}
       <ThingField
         kind="number"
         list="sources"
@@ -17,6 +19,29 @@ export function SourceSheet({ source }: { source: Source }) {
         unit="A"
         hint="what can flow into a fault here, from the utility"
       />
+    </>
+  );
+}
+
+/** What stands on the plate of a source of the premises, as far as the rules ask for it. */
+function Plate({ source }: { source: Source }) {
+  const own = { list: "sources", thing: source } as const;
+  return (
+    <>
+      <ThingField
+        {...own}
+        kind="number"
+        field="rated_output_a"
+        label="Rated output"
+        unit="A"
+        hint="continuous, on its plate"
+      />
+      <ThingField {...own} kind="number" field="rated_kva" label="or its rating" unit="kVA" />
+      <ThingField {...own} kind="number" field="largest_device_a" label="Largest device" unit="A" />
+      <ThingField {...own} kind="yes-no" field="interactive" label="Runs with utility" />
+      <ThingField {...own} kind="yes-no" field="forms_supply" label="Makes a supply" />
+      <ThingField {...own} kind="choice" field="output" label="Gives" />
+      <ThingField {...own} kind="choice" field="marking" label="Its neutral" />
     </>
   );
 }

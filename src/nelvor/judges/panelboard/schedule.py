@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.level_loads import LevelLoads
@@ -32,12 +33,37 @@ class ScheduleAnswer(Answer):
 
 def schedule_answers(site: Site, rules: Rules, levels: LevelLoads, memory: Memory) -> Mapping[str, ScheduleAnswer]:
     """Return the schedule of every bus whose spaces are told, by the id of the bus."""
-    return {
-        bus.id: _answer(site, rules, levels, memory, bus)
-        for enclosure_id in site.enclosures
-        for bus in site.buses_in.get(enclosure_id, [])
-        if bus.spaces is not None or any(device.space is not None for device in on_bus(site, bus))
-    }
+    found = {}
+    for enclosure_id in site.enclosures:
+        for bus in site.buses_in.get(enclosure_id, []):
+            if bus.spaces is not None or any(device.space is not None for device in on_bus(site, bus)):
+                objects, values = _rests_on(site, rules, levels, bus)
+                work = partial(_answer, site, rules, levels, memory, bus)
+                found[bus.id] = memory.recall("schedule", objects, values, work)
+    return found
+
+
+def _rests_on(site: Site, rules: Rules, levels: LevelLoads, bus: Bus) -> tuple[Sequence[object], Hashable]:
+    """Return the things that a schedule is judged by, and the values that are derived from others."""
+    home = bus.enclosure_id
+    devices, runs = site.devices_in.get(home, []), site.runs_from.get(home, [])
+    ends = [site.downstream_of(run) for run in runs]
+    objects: list[object] = [
+        bus,
+        rules,
+        site.enclosures[home],
+        site.document.settings,
+        *site.buses_in.get(home, []),
+        *devices,
+        *site.bars_in.get(home, []),
+        *(wires for device in devices for wires in site.circuits_of.get(device.id, [])),
+        *(load for device in devices for load in site.loads_on.get(device.id, [])),
+        *runs,
+        *(wire for run in runs for wire in site.conductors_of.get(run.id, [])),
+        *(levels.get(end) for end in ends),
+        *(site.enclosures.get(end) for end in ends),
+    ]
+    return objects, (site.system_at(home), site.legs_of_bus(bus), site.is_one_family(home))
 
 
 def _answer(site: Site, rules: Rules, levels: LevelLoads, memory: Memory, bus: Bus) -> ScheduleAnswer:

@@ -8,6 +8,7 @@ import { standingIn } from "../../core/draft";
 import { wordsOf, type PanelCircuit, type Schedule } from "../../core/panel";
 import { useWork } from "../../core/context";
 import { spacesOf, standingWord } from "./CircuitTable";
+import { SourcePlate } from "./PushedIn";
 
 interface SheetProps {
   schedule: Schedule;
@@ -48,8 +49,9 @@ export function CircuitSheet({ schedule, circuit, onLeave }: SheetProps) {
         Back to the panel
       </Button>
       <BreakerFields device={device} halves={schedule.spaces.some((item) => item.halves)} />
-      {circuit.role === "spare" ? null : <Wires device={device} />}
-      {circuit.role === "spare" ? null : <Carries schedule={schedule} circuit={circuit} />}
+      {circuit.role === "source" ? <SourcePlate deviceId={device.id} /> : null}
+      {circuit.role === "spare" || circuit.role === "source" ? null : <Wires device={device} />}
+      {circuit.role === "spare" || circuit.role === "source" ? null : <Carries schedule={schedule} circuit={circuit} />}
       {mayWrite ? (
         <p className="mt-3">
           <Button kind="quiet" onClick={() => remove(`Take out ${wordsOf(circuit)}`, "devices", device.id)}>

@@ -8,6 +8,7 @@ import { CircuitTable } from "./CircuitTable";
 import { DoorEntry } from "./DoorEntry";
 import { LegBars } from "./LegBars";
 import { PanelDrawing } from "./PanelDrawing";
+import { PushedIn } from "./PushedIn";
 import { PanelSheet } from "./PanelSheet";
 
 export function PanelsStage() {
@@ -61,6 +62,7 @@ export function PanelsStage() {
         ) : (
           <>
             {schedule ? <LegBars schedule={schedule} /> : null}
+            {schedule && schedule.spaces.length > 0 ? <PushedIn schedule={schedule} onAdded={choose} /> : null}
             {bus ? <PanelSheet enclosure={shown} bus={bus} schedule={schedule} /> : null}
           </>
         )}

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerE
 import type { Schemas } from "../../api/client";
 import type { Outcome } from "../../kit/Glyph";
 import type { Document } from "../../core/document";
+import { otherEnd } from "../../core/feeds";
 import { useWork } from "../../core/context";
 import { EnclosureBox } from "./EnclosureBox";
 import { BOX_HEIGHT, BOX_WIDTH, TAG_HEIGHT, layOut, middle, wrap, type Layout } from "./layout";
@@ -187,7 +188,7 @@ function Runs({
   return places.map((place) => {
     const answer = place.run_id ? report.runs[place.run_id] : undefined;
     const run = (site.runs ?? []).find((item) => item.id === place.run_id);
-    const start = answer ? at.get(answer.from_id) : undefined;
+    const start = answer ? at.get(otherEnd(answer, place.id)) : undefined;
     if (!run || !answer || !start) return null;
     const from = startOf(place, start, run.id);
     const to = middle(layout, place);
@@ -338,7 +339,7 @@ function followKey(
   };
   const run = place.run_id ? report.runs[place.run_id] : undefined;
   const keys: Record<string, () => void> = {
-    ArrowLeft: () => go(places.find((item) => item.id === run?.from_id)),
+    ArrowLeft: () => go(places.find((item) => run && item.id === otherEnd(run, place.id))),
     ArrowRight: () => go(places.find((item) => item.run_id && report.runs[item.run_id]?.from_id === place.id)),
     ArrowUp: () => go(nearestLane(place, places, -1)),
     ArrowDown: () => go(nearestLane(place, places, 1)),

@@ -1,5 +1,6 @@
 /** Tracks beneath the tape, on the same feet: drop from the service point, and use of each rating. */
 import type { Schemas } from "../../api/client";
+import { otherEnd } from "../../core/feeds";
 import type { Layout } from "./layout";
 
 type Report = Schemas["ReportOut"];
@@ -32,7 +33,7 @@ function barsOf(report: Report, layout: Layout): Bar[] {
   const x = new Map(report.places.map((place) => [place.id, layout.x(place.x_ft)]));
   return report.places.flatMap((place) => {
     const run = place.run_id ? report.runs[place.run_id] : undefined;
-    const from = run ? x.get(run.from_id) : undefined;
+    const from = run ? x.get(otherEnd(run, place.id)) : undefined;
     const to = x.get(place.id);
     if (!run?.use || from === undefined || to === undefined) return [];
     const { load_a, rating_a } = run.use;
@@ -132,7 +133,7 @@ function DropTrack({ report, layout, limitPercent }: { report: Report; layout: L
         const from = places.get(run.from_id);
         const to = places.get(run.to_id);
         const end = drops.get(run.to_id);
-        if (!from || !to || end === undefined) return null;
+        if (!from || !to || end === undefined || run.kind === "source") return null;
         const start = drops.get(run.from_id) ?? 0;
         return (
           <path

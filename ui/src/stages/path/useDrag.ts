@@ -1,5 +1,6 @@
 /** Dragging an enclosure changes the length of its feeding run; dragging a run's start feeds it from elsewhere. */
 import { useCallback, useMemo, useState, type PointerEvent } from "react";
+import { otherEnd } from "../../core/feeds";
 import type { Schemas } from "../../api/client";
 import type { DrawingActions } from "./actions";
 
@@ -49,7 +50,7 @@ export function useDrag(report: Schemas["ReportOut"], actions: DrawingActions) {
       moved,
       begin: (event: PointerEvent, place: Place) => {
         const run = place.run_id ? report.runs[place.run_id] : undefined;
-        const from = report.places.find((item) => item.id === run?.from_id);
+        const from = report.places.find((item) => run && item.id === otherEnd(run, place.id));
         if (run && from) start(event, "enclosure", run.id, place.x_ft - from.x_ft);
       },
       beginEnd: (event: PointerEvent, runId: string) => {

@@ -1,0 +1,122 @@
+"""What may be pushed into a bus besides its supply: each rule of 705.12 with its arithmetic and the largest source it allows."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from nelvor.working import Figure, Recorder
+
+
+@dataclass(frozen=True)
+class BusCase:
+    """One bus with what feeds it. Currents in A.
+
+    ``devices`` are the ratings of all devices on the bus but the one that protects it. ``opposite``: every source stands
+    at the end of the bus away from its supply. ``center_fed``: the supply comes in between, ``one_end``: all sources
+    stand at one of the ends then. None is not known.
+    """
+
+    bus: Figure
+    primary: Figure
+    outputs: Sequence[Figure]
+    devices: Sequence[Figure | None]
+    opposite: bool | None
+    center_fed: bool | None
+    one_end: bool | None
+    dwelling: bool | None
+
+
+@dataclass(frozen=True)
+class BusRule:
+    """How one rule ends: ``passes`` is None where something is not known, which ``why`` tells."""
+
+    key: str
+    title: str
+    passes: bool | None
+    why: str
+    total: Figure | None
+    limit: Figure
+    largest: Figure | None
+
+
+def bus_rules(recorder: Recorder, case: BusCase) -> list[BusRule]:
+    """Return every rule for a bus, in the order in which they ask for less (705.12(B), 2023 numbering)."""
+    factor = recorder.parameter("source_output_factor", "Output of sources at")
+    raised = [
+        recorder.multiply("Output at 125 %", output, factor, unit="A", clause="source_125pct_bus")
+        for output in case.outputs
+    ]
+    together = recorder.add("All output at 125 %, and the device ahead", *raised, case.primary, clause="bus_100_sum")
+    more = recorder.parameter("bus_120_factor", "Of the bus")
+    raised_bus = recorder.multiply("120 % of the bus", case.bus, more, unit="A", clause="bus_120")
+    return [
+        _sum(recorder, case, together, factor),
+        _opposite(recorder, case, together, raised_bus, factor),
+        _center_fed(recorder, case, together, raised_bus, factor),
+        _breakers(recorder, case),
+    ]
+
+
+def _largest(recorder: Recorder, limit: Figure, case: BusCase, factor: Figure, clause: str) -> Figure | None:
+    """The output of all sources together that the rule would take; None where the device ahead takes all of it."""
+    if limit.number <= case.primary.number:
+        return None
+    room = recorder.subtract("Left by the device ahead", limit, case.primary, clause=clause)
+    return recorder.divide("Largest output of all sources", room, factor, "A", clause=clause)
+
+
+def _sum(recorder: Recorder, case: BusCase, together: Figure, factor: Figure) -> BusRule:
+    passes = recorder.at_least("Within the bus", case.bus, together, clause="bus_100_sum")
+    why = f"{together.text} A of {case.bus.text} A"
+    largest = _largest(recorder, case.bus, case, factor, "bus_100_sum")
+    return BusRule("bus_100_sum", "All within the bus", passes, why, together, case.bus, largest)
+
+
+def _opposite(recorder: Recorder, case: BusCase, together: Figure, limit: Figure, factor: Figure) -> BusRule:
+    title, largest = "120 %, at the opposite end", _largest(recorder, limit, case, factor, "bus_120")
+    why = f"{together.text} A of {limit.text} A"
+    if not recorder.at_least("Within 120 % of the bus", limit, together, clause="bus_120"):
+        return BusRule("bus_120", title, False, why, together, limit, largest)
+    words = {
+        True: "the source stands at the opposite end",
+        False: "but the source does not stand at the opposite end",
+        None: "where the source stands on the bus, or where its main is, is not told",
+    }
+    return BusRule("bus_120", title, case.opposite, f"{why}; {words[case.opposite]}", together, limit, largest)
+
+
+def _center_fed(recorder: Recorder, case: BusCase, together: Figure, limit: Figure, factor: Figure) -> BusRule:
+    title = "120 %, fed in the middle"
+    if case.center_fed is False:
+        return BusRule("bus_center_fed", title, False, "the bus is not fed in its middle", None, limit, None)
+    if case.dwelling is False:
+        return BusRule("bus_center_fed", title, False, "for dwellings alone", None, limit, None)
+    within = recorder.at_least("Within 120 % of the bus", limit, together, clause="bus_center_fed")
+    why = f"{together.text} A of {limit.text} A"
+    passes: bool | None = within and case.one_end
+    if within and (case.center_fed is None or case.dwelling is None):
+        passes = None
+    elif within and case.one_end is False:
+        why = f"{why}; but the sources do not stand at one end"
+    return BusRule(
+        "bus_center_fed",
+        title,
+        passes,
+        why,
+        together,
+        limit,
+        _largest(recorder, limit, case, factor, "bus_center_fed"),
+    )
+
+
+def _breakers(recorder: Recorder, case: BusCase) -> BusRule:
+    title = "All breakers within the bus"
+    known = [item for item in case.devices if item is not None]
+    if len(known) < len(case.devices):
+        why = "the rating of a breaker is not known"
+        return BusRule("bus_breaker_sum", title, None, why, None, case.bus, None)
+    total = recorder.add("All breakers but the one ahead", *known, clause="bus_breaker_sum")
+    passes = recorder.at_least("Breakers within the bus", case.bus, total, clause="bus_breaker_sum")
+    passes = recorder.at_least("Device ahead within the bus", case.bus, case.primary, clause="panel_ocpd") and passes
+    return BusRule("bus_breaker_sum", title, passes, f"{total.text} A of {case.bus.text} A", total, case.bus, None)

@@ -1,0 +1,311 @@
+"""What sources push into a bus besides its supply, judged by every rule of 705.12, with the ways out."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from nelvor.clauses.bus_sources import BusCase, BusRule, bus_rules
+from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
+from nelvor.judges.level_loads import LoadUnknown
+from nelvor.judges.panelboard.placed import on_bus
+from nelvor.judges.panelboard.standing import name_in
+from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.model.things import Bus, Device, Source
+from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
+from nelvor.rulebook.rules import Rules
+from nelvor.spaces.bus_spaces import Spot, position_of, spots_from, spots_of
+from nelvor.topology.names import name_of
+from nelvor.topology.pushed_in import sources_at_lugs, sources_through
+from nelvor.topology.site import Site
+from nelvor.working import Figure, Recorder, exact
+
+
+@dataclass(frozen=True)
+class PushedIn:
+    """The sources that come in at one place of a bus: through a device, or at lugs (None)."""
+
+    device: Device | None
+    sources: tuple[Source, ...]
+
+
+@dataclass
+class BusSources:
+    """The sources of one bus, beside the device that protects it from its supply."""
+
+    site: Site
+    rules: Rules
+    level: LevelLoad | LoadUnknown | None
+    thing: Bus
+    bus: Figure
+    primary: Figure
+    primary_device: Device
+    judge: Judge
+    recorder: Recorder
+    figures: dict[str, Figure]
+    doubts: list[tuple[str, str, str, str]] = field(default_factory=list)
+    """What is not known: list, id, field and words."""
+
+    @property
+    def name(self) -> str:
+        return name_of(self.site, self.thing.enclosure_id)
+
+    def judged(self) -> bool:
+        """Judge the bus; tell whether anything pushes into it, so that its supply alone does not decide."""
+        places = list(self._places())
+        if not places:
+            return False
+        found = [(place, list(self._outputs(place))) for place in places]
+        outputs = [output for _, of_place in found for output in of_place]
+        for place, of_place in found:
+            self._device_of(place, of_place)
+        if self.doubts:
+            self._not_known(places)
+            return True
+        if outputs:
+            self._by_the_rules(places, outputs)
+        return bool(outputs)
+
+    def _places(self) -> Iterator[PushedIn]:
+        for device in on_bus(self.site, self.thing):
+            sources = tuple(sources_through(self.site, device))
+            if sources or device.role == "source":
+                yield PushedIn(device, sources)
+        at_lugs = tuple(sources_at_lugs(self.site, self.thing))
+        if at_lugs:
+            yield PushedIn(None, at_lugs)
+
+    # -- what they push ------------------------------------------------------------------------
+
+    def _outputs(self, place: PushedIn) -> Iterator[Figure]:
+        """The output of each source that can run beside the supply, in A; what is not known is kept as a doubt."""
+        device = place.device
+        if device is not None and not place.sources:
+            words = f"what feeds {name_in(self.site, device)} is not drawn"
+            self.doubts.append(("devices", device.id, "role", words))
+        for source in place.sources:
+            name = source.name or source.id
+            if source.interactive is False:
+                if device is None or not self._interlocked(device):
+                    self.doubts.append(
+                        ("sources", source.id, "", f"whether {name} can meet the supply is not told by gear")
+                    )
+                continue
+            if source.interactive is None:
+                self.doubts.append(("sources", source.id, "interactive", f"whether {name} runs beside the utility"))
+                continue
+            output = self._output(source)
+            if output is None:
+                self.doubts.append(("sources", source.id, "rated_output_a", f"the rated output of {name}"))
+            else:
+                yield self.recorder.given(f"Output of {name}", output, "A", "plate of the source")
+
+    def _output(self, source: Source) -> Fraction | None:
+        """The rated output current: of the plate, or from its kVA at the volts of the bus."""
+        system = self.site.system_at(self.thing.enclosure_id)
+        if source.system is not None and source.system != system:
+            return None
+        if source.rated_output_a is not None:
+            return exact(source.rated_output_a)
+        if source.rated_kva is None or system not in LINE_TO_LINE_V:
+            return None
+        root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
+        return exact(source.rated_kva) * 1000 / (LINE_TO_LINE_V[system] * root)
+
+    def _interlocked(self, device: Device) -> bool:
+        """Tell whether an interlock keeps the source's device from being on together with the supply."""
+        pairs = [{item.device_a, item.device_b} for item in self.site.document.interlocks]
+        return any({device.id, self.primary_device.id} == pair or device.id in pair for pair in pairs)
+
+    def _device_of(self, place: PushedIn, outputs: list[Figure]) -> None:
+        """The breaker of a source is rated 125 % of its output at least (705.30(B)), and not above what its maker allows."""
+        device = place.device
+        if device is None or device.role != "source" or device.rating_a is None or not outputs:
+            return
+        about, name = self.judge.about("devices", device.id), name_in(self.site, device)
+        factor = self.recorder.parameter("source_output_factor", "Device of a source at")
+        raised = [self.recorder.multiply("Output at 125 %", output, factor, unit="A") for output in outputs]
+        need = self.recorder.add("Least device", *raised, clause="source_125pct_sizing")
+        rating = self.recorder.given(f"Breaker of {name}", device.rating_a, "A", "panel")
+        most = min((exact(item.largest_device_a) for item in place.sources if item.largest_device_a), default=None)
+        if not self.recorder.at_least("Device carries the output", rating, need, clause="source_125pct_sizing"):
+            larger = next((item for item in self.rules.standard_ratings() if item >= need.number), None)
+            mend = None
+            if larger is not None and (most is None or larger <= most):
+                change = f"{name}: {rating.text} A to {larger} A"
+                mend = Mend(change, proposing("devices", device, rating_a=float(larger)))
+            text = f"{name} is {rating.text} A; 125 % of the output is {need.text} A."
+            about.must_fix("source_device", text, "source_125pct_sizing", "rating_a", mend)
+        elif most is not None and rating.number > most:
+            text = f"{name} is {rating.text} A; the maker of its source allows {most} A at most."
+            about.must_fix("source_device", text, "listed_use", "rating_a")
+        else:
+            text = f"{name}: {rating.text} A for 125 % of the output, {need.text} A."
+            about.holds("source_device", text, "source_125pct_sizing")
+
+    def _not_known(self, places: Sequence[PushedIn]) -> None:
+        list_name, thing_id, field_name, _ = self.doubts[0]
+        words = "; ".join(dict.fromkeys(words for *_, words in self.doubts))
+        text = (
+            f"{self._names(places)} feeds the {self.bus.text} A bus of {self.name} besides its supply of "
+            f"{self.primary.text} A. Not known: {words}. Do not go by the main alone."
+        )
+        at = self.judge if list_name == "devices" else self.judge.about(list_name, thing_id)
+        at.cannot_tell("bus_source", text, "load_side_interconnect", "" if list_name == "devices" else field_name)
+
+    def _names(self, places: Sequence[PushedIn]) -> str:
+        names = [
+            name_in(self.site, place.device) if place.device else name_of(self.site, place.sources[0].id)
+            for place in places
+        ]
+        return " and ".join(names)
+
+    # -- the rules -----------------------------------------------------------------------------
+
+    def _by_the_rules(self, places: Sequence[PushedIn], outputs: list[Figure]) -> None:
+        ends = [self.end_of(place.device) for place in places]
+        case = BusCase(
+            bus=self.bus,
+            primary=self.primary,
+            outputs=outputs,
+            devices=[self._rating(item) for item in on_bus(self.site, self.thing)],
+            opposite=None if None in ends else all(end == "far" for end in ends),
+            center_fed=None if self.thing.main_end is None else self.thing.main_end == "middle",
+            one_end=self._one_end(places),
+            dwelling=self.site.is_one_family(self.thing.enclosure_id),
+        )
+        rules = bus_rules(self.recorder, case)
+        for rule in rules:
+            if rule.largest is not None:
+                self.figures[f"{rule.key} largest"] = rule.largest
+            if rule.total is not None:
+                self.figures[f"{rule.key} total"] = rule.total
+        self._verdict(places, rules, outputs)
+
+    def _rating(self, device: Device) -> Figure | None:
+        if device.rating_a is None:
+            return None
+        return self.recorder.given(f"Breaker: {name_in(self.site, device)}", device.rating_a, "A", "panel")
+
+    def _verdict(self, places: Sequence[PushedIn], rules: list[BusRule], outputs: list[Figure]) -> None:
+        start = f"{self._names(places)} feeds the {self.bus.text} A bus of {self.name} besides {self.primary.text} A"
+        passed = next((rule for rule in rules if rule.passes), None)
+        if passed is not None:
+            label = " Label its breaker: it must not be moved." if passed.key == "bus_120" else ""
+            self.judge.holds("bus_source", f"{start}. {passed.title}: {passed.why}.{label}", passed.key)
+            return
+        told = "; ".join(f"{rule.title}: {rule.why}" for rule in rules)
+        open_rule = next((rule for rule in rules if rule.passes is None), None)
+        if open_rule is not None:
+            at = self.judge.about("buses", self.thing.id)
+            at.cannot_tell("bus_source", f"{start}. {told}.", open_rule.key, "main_end")
+            return
+        ways = (*self._to_the_end(places, rules), *self._smaller_main(rules, outputs), *self._larger_bus(rules))
+        self.judge.must_fix("bus_source", f"{start}, which no rule allows. {told}.", "load_side_interconnect", "", ways)
+
+    # -- places on the bus ---------------------------------------------------------------------
+
+    def _rows(self) -> int | None:
+        """How many rows the bus has; None where its spaces do not tell."""
+        if self.thing.spaces is None:
+            return None
+        places = [position_of(self.thing, space) for space in range(1, self.thing.spaces + 1)]
+        return max((place.row for place in places if place is not None), default=-1) + 1 or None
+
+    def _hung_row(self, space: int, rows: int) -> int | None:
+        """The row of a space from the top, as the panel hangs."""
+        place = position_of(self.thing, space)
+        if place is None:
+            return None
+        return rows - 1 - place.row if self.thing.numbering == "inverted" else place.row
+
+    def end_of(self, device: Device | None) -> str | None:
+        """Return where a device stands from the supply: at the far end, at the near one, or between; None if not told."""
+        rows, end = self._rows(), self.thing.main_end
+        if end == "middle":
+            return "between"  # neither end is away from a supply in the middle
+        if device is None or device.space is None or rows is None or end in (None, "none"):
+            return None
+        return self._end_of_spots(spots_of(self.thing, device), rows)
+
+    def _end_of_spots(self, spots: Sequence[Spot], rows: int) -> str | None:
+        hung = [self._hung_row(spot.space, rows) for spot in spots]
+        far, near = (rows - 1, 0) if self.thing.main_end == "top" else (0, rows - 1)
+        if far in hung:
+            return "far"
+        return "near" if near in hung else "between"
+
+    def _one_end(self, places: Sequence[PushedIn]) -> bool | None:
+        rows = self._rows()
+        spaces = [place.device.space if place.device else None for place in places]
+        if rows is None or None in spaces:
+            return None
+        edges = set()
+        for place in places:
+            assert place.device is not None
+            hung = {self._hung_row(spot.space, rows) for spot in spots_of(self.thing, place.device)}
+            edges.add("top" if 0 in hung else "bottom" if rows - 1 in hung else "between")
+        return edges in ({"top"}, {"bottom"})
+
+    # -- ways out ------------------------------------------------------------------------------
+
+    def _to_the_end(self, places: Sequence[PushedIn], rules: list[BusRule]) -> Iterator[Mend]:
+        """The one source breaker to the far end, where the sum fits by 120 %; a breaker of its size changes places with it."""
+        by_120 = next(rule for rule in rules if rule.key == "bus_120")
+        device = places[0].device
+        rows = self._rows()
+        if len(places) > 1 or device is None or rows is None or by_120.total is None:
+            return
+        if by_120.total.number > by_120.limit.number or self.thing.main_end not in ("top", "bottom"):
+            return
+        others = [(item, spots_of(self.thing, item)) for item in on_bus(self.site, self.thing) if item.id != device.id]
+        for start in range(self.thing.spaces or 0, 0, -1):
+            spots = spots_from(self.thing, device.poles, Spot(start, device.half))
+            if len(spots) < device.poles or self._end_of_spots(spots, rows) != "far":
+                continue
+            there = [item for item, taken in others if any(a.overlaps(b) for a in taken for b in spots)]
+            change = f"{name_in(self.site, device)} to space {start}, the end away from the main"
+            operations = proposing("devices", device, space=start)
+            if there:
+                other = there[0]
+                alike = len(there) == 1 and (other.poles, other.half, other.space) == (device.poles, device.half, start)
+                if not alike or device.space is None:
+                    continue
+                change = f"{change}, in place of {name_in(self.site, other)}"
+                operations = (*operations, *proposing("devices", other, space=device.space))
+            yield Mend(change, operations)
+            return
+
+    def _smaller_main(self, rules: list[BusRule], outputs: list[Figure]) -> Iterator[Mend]:
+        """A smaller device ahead, where it still carries the load and is no disconnect of a building below its floor."""
+        own = self.primary_device.enclosure_id == self.thing.enclosure_id
+        feeding = self.site.feeding_run(self.thing.enclosure_id)
+        first = feeding is None or self.site.is_first_of_building(self.thing.enclosure_id)
+        if not own or first or not isinstance(self.level, LevelLoad):
+            return
+        by_120 = next(rule for rule in rules if rule.key == "bus_120")
+        limit = by_120.limit.number if self._all_far() else self.bus.number
+        factor = exact(self.rules.parameter("source_output_factor").value)
+        most = limit - factor * sum((output.number for output in outputs), Fraction(0))
+        need = self.level.worst.design.number
+        fitting = [rating for rating in self.rules.standard_ratings() if need <= rating <= most]
+        if fitting and fitting[-1] < self.primary.number:
+            name = self.primary_device.name or f"Main of {self.name}"
+            change = f"{name}: {self.primary.text} A to {fitting[-1]} A"
+            yield Mend(change, proposing("devices", self.primary_device, rating_a=float(fitting[-1])))
+
+    def _all_far(self) -> bool:
+        return all(self.end_of(place.device) == "far" for place in self._places())
+
+    def _larger_bus(self, rules: list[BusRule]) -> Iterator[Mend]:
+        by_sum = next(rule for rule in rules if rule.key == "bus_100_sum")
+        assert by_sum.total is not None
+        need = by_sum.total.number
+        if self._all_far():
+            need = need / exact(self.rules.parameter("bus_120_factor").value)
+        larger = next((rating for rating in self.rules.standard_ratings() if rating >= need), None)
+        if larger is not None and larger > self.bus.number:
+            change = f"Bus of {self.name}: {self.bus.text} A to {larger} A, another panel"
+            yield Mend(change, proposing("buses", self.thing, rating_a=float(larger)))

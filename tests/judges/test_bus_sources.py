@@ -1,0 +1,257 @@
+"""What may be pushed into a bus: each rule of 705.12 on both sides of its limit, places on the bus, levels, ways out."""
+
+import unittest
+
+from tests.support.jobs import JobBuilder, finding, mended, report_of, thing
+
+
+class WithSolar(unittest.TestCase):
+    """A panel of 20 spaces with its main at the top, 200 A bus and main, load breakers of 200 A, and a source on another."""
+
+    def site(
+        self, output_a=32.0, space=17, main_a=200.0, bus_a=200.0, breaker_a=40.0, edition="2023", filled=True, **bus
+    ):
+        builder = JobBuilder(edition)
+        builder.service()
+        builder.box("hall", "service", main_a=main_a, feeder_a=200.0, rating_a=bus_a)
+        thing(builder.job, "buses", "hall-bus").update({"spaces": 20, "main_end": "top", **bus})
+        builder.add(
+            "sources",
+            "roof",
+            name="Roof",
+            kind="inverter",
+            system="split_120_240",
+            interactive=True,
+            rated_output_a=output_a,
+        )
+        builder.add(
+            "devices",
+            "solar",
+            enclosure_id="hall",
+            bus_id="hall-bus",
+            name="Solar",
+            role="source",
+            rating_a=breaker_a,
+            poles=2,
+            space=space,
+        )
+        builder.add("runs", "from-roof", from_part="roof", to_part="solar", length_ft=20.0)
+        for number, place in enumerate((5, 6, 13, 14) if filled else (), 1):
+            builder.add(
+                "devices",
+                f"f{number}",
+                enclosure_id="hall",
+                bus_id="hall-bus",
+                role="branch",
+                name=f"Filled {number}",
+                rating_a=50.0,
+                poles=2,
+                space=place,
+            )
+        self.builder = builder
+        return builder
+
+    def verdict(self, *at):
+        report = self.builder.report()
+        at = at or ("hall",)
+        found = next((item for item in report.findings if item.code == "bus_source" and item.id in at), None)
+        held = [item for item in report.held if item.code == "bus_source"]
+        return found, held
+
+    def outcome(self, **values):
+        self.site(**values)
+        found, held = self.verdict("hall", "hall-bus", "roof")
+        self.assertTrue((found is None) == bool(held))
+        return "holds" if found is None else found.outcome
+
+
+class Rules(WithSolar):
+    def test_120_percent_at_the_opposite_end(self):
+        # 200 + 1.25 x 32 = 240 = 1.2 x 200
+        self.assertEqual(self.outcome(), "holds")
+        self.assertEqual(self.outcome(output_a=32.1), "must_fix")
+
+    def test_not_beside_the_main_and_not_between(self):
+        for space in (1, 9):
+            self.assertEqual(self.outcome(space=space), "must_fix", space)
+
+    def test_all_within_the_bus_wherever_it_stands(self):
+        # 150 + 1.25 x 40 = 200
+        self.assertEqual(self.outcome(main_a=150.0, output_a=40.0, space=1), "holds")
+        self.assertEqual(self.outcome(main_a=150.0, output_a=40.1, space=1), "must_fix")
+
+    def test_all_breakers_within_the_bus(self):
+        # 40 A of the source and 160 A of others: 200 A; the main is left out
+        self.site(output_a=60.0, space=1, breaker_a=80.0, filled=False)
+        for number, space in enumerate((5, 9), 1):
+            self.builder.add(
+                "devices",
+                f"l{number}",
+                enclosure_id="hall",
+                bus_id="hall-bus",
+                role="branch",
+                name=f"Load {number}",
+                rating_a=60.0,
+                poles=2,
+                space=space,
+            )
+        self.assertIsNone(self.verdict("hall")[0])
+        thing(self.builder.job, "devices", "l1")["rating_a"] = 70.0
+        self.assertEqual(self.verdict("hall")[0].outcome, "must_fix")
+
+    def test_a_dwelling_fed_in_the_middle(self):
+        self.site(main_end="middle")
+        self.builder.add("buildings", "house", use="dwelling", name="House")
+        thing(self.builder.job, "enclosures", "hall")["building_id"] = "house"
+        self.assertIsNone(self.verdict("hall", "hall-bus")[0])
+        thing(self.builder.job, "devices", "solar")["space"] = 9
+        self.assertEqual(self.verdict("hall", "hall-bus")[0].outcome, "must_fix")
+        thing(self.builder.job, "devices", "solar")["space"] = 1
+        thing(self.builder.job, "buildings", "house")["use"] = "commercial"
+        self.assertEqual(self.verdict("hall", "hall-bus")[0].outcome, "must_fix")
+
+    def test_sections_by_edition(self):
+        for edition, section in (("2017", "705.12(B)(2)(3)(b)"), ("2020", "705.12(B)(3)(2)"), ("2023", "705.12(B)(2)")):
+            self.site(edition=edition)
+            self.assertEqual(self.verdict()[1][0].section, section)
+
+    def test_the_largest_source_that_each_rule_allows(self):
+        # (240 - 200) / 1.25 = 32; the plain sum leaves nothing
+        self.site()
+        figures = self.builder.report().panels["hall"].figures
+        self.assertEqual(figures["bus_120 largest"].number, 32)
+        self.assertNotIn("bus_100_sum largest", figures)
+
+    def test_moving_away_from_the_far_end_never_gains_and_a_smaller_main_never_lowers(self):
+        for output in (10.0, 30.0, 50.0, 90.0):
+            worst = {"holds": 0, "cannot_tell": 1, "must_fix": 2}
+            far, near = (worst[self.outcome(output_a=output, space=space)] for space in (17, 9))
+            self.assertLessEqual(far, near)
+            small, large = (worst[self.outcome(output_a=output, main_a=main)] for main in (150.0, 200.0))
+            self.assertLessEqual(small, large)
+
+
+class Devices(WithSolar):
+    def outcome_of_device(self, **values):
+        self.site(main_a=100.0, **values)
+        found = finding(self.builder.report(), "source_device", "solar")
+        return None if found is None else found.section
+
+    def test_the_breaker_carries_125_percent_of_the_output(self):
+        # 32 x 1.25 = 40
+        self.assertIsNone(self.outcome_of_device(breaker_a=40.0))
+        self.assertEqual(self.outcome_of_device(breaker_a=35.0), "705.28(B)")
+        wrong = finding(self.builder.report(), "source_device", "solar")
+        self.assertEqual(wrong.mend.label, "Solar: 35 A to 40 A")
+        self.assertIsNone(finding(report_of(mended(self.builder.job, wrong)), "source_device", "solar"))
+
+    def test_not_above_what_its_maker_allows(self):
+        self.site(main_a=100.0, breaker_a=50.0)
+        thing(self.builder.job, "sources", "roof")["largest_device_a"] = 50.0
+        self.assertIsNone(finding(self.builder.report(), "source_device", "solar"))
+        thing(self.builder.job, "sources", "roof")["largest_device_a"] = 45.0
+        self.assertEqual(finding(self.builder.report(), "source_device", "solar").section, "110.3(B)")
+
+
+class NotTold(WithSolar):
+    def test_the_plate_and_the_place_are_asked_for(self):
+        self.site(output_a=None)
+        self.assertEqual(self.verdict("roof")[0].field, "rated_output_a")
+        self.site(main_end=None)
+        self.assertEqual(
+            (self.verdict("hall-bus")[0].outcome, self.verdict("hall-bus")[0].field), ("cannot_tell", "main_end")
+        )
+
+    def test_from_kilovolt_amperes(self):
+        # 7.68 kVA / 240 V = 32 A
+        self.site(output_a=None)
+        thing(self.builder.job, "sources", "roof")["rated_kva"] = 7.68
+        self.assertIsNone(self.verdict("roof", "hall")[0])
+
+    def test_other_volts_are_not_counted_as_these(self):
+        self.site()
+        thing(self.builder.job, "sources", "roof")["system"] = "wye_208_120"
+        self.assertEqual(self.verdict("roof")[0].outcome, "cannot_tell")
+
+
+class Levels(WithSolar):
+    def test_the_feeder_breaker_is_the_source_in_the_panel_upstream(self):
+        self.site()
+        self.builder.box("attic", "hall", feeder_a=100.0, main_a=100.0, rating_a=200.0)
+        job = self.builder.job
+        thing(job, "devices", "hall-to-attic")["space"] = 9
+        thing(job, "buses", "attic-bus").update(spaces=20, main_end="top")
+        thing(job, "devices", "solar").update(enclosure_id="attic", bus_id="attic-bus")
+        report = self.builder.report()
+        # in the attic 100 + 40 of 200; in the hall the feeder breaker stands between
+        self.assertIsNone(finding(report, "bus_source", "attic"))
+        self.assertEqual(finding(report, "bus_source", "hall").outcome, "must_fix")
+        thing(job, "devices", "hall-to-attic")["space"] = 17
+        self.assertIsNone(finding(self.builder.report(), "bus_source", "hall"))
+
+    def test_several_sources_are_added(self):
+        self.site(output_a=16.0)
+        self.builder.add(
+            "sources",
+            "shed",
+            name="Shed",
+            kind="inverter",
+            system="split_120_240",
+            interactive=True,
+            rated_output_a=16.0,
+        )
+        self.builder.add(
+            "devices",
+            "more",
+            enclosure_id="hall",
+            bus_id="hall-bus",
+            name="More",
+            role="source",
+            rating_a=20.0,
+            poles=2,
+            space=18,
+        )
+        self.builder.add("runs", "from-shed", from_part="shed", to_part="more", length_ft=20.0)
+        self.assertIsNone(self.verdict("hall")[0])
+        thing(self.builder.job, "sources", "shed")["rated_output_a"] = 16.1
+        self.assertEqual(self.verdict("hall")[0].outcome, "must_fix")
+
+
+class WaysOut(WithSolar):
+    def each_clears(self):
+        found, _ = self.verdict("hall")
+        labels = []
+        for mend in found.mends:
+            labels.append(mend.label)
+            after = report_of(mended(self.builder.job, type(found)(**{**vars(found), "mends": (mend,)})))
+            self.assertIsNone(finding(after, "bus_source", "hall"), mend.label)
+            self.assertEqual([item.text for item in after.findings if item.outcome == "must_fix"], [], mend.label)
+        return labels
+
+    def test_to_the_end_away_from_the_main(self):
+        self.site(space=1)
+        self.builder.load("hall", 10_000.0)
+        self.assertIn("Solar to space 18, the end away from the main", self.each_clears())
+
+    def test_in_place_of_a_breaker_of_its_size(self):
+        self.site(space=1)
+        for name, space in (("left", 17), ("right", 18)):
+            self.builder.add(
+                "devices",
+                name,
+                enclosure_id="hall",
+                bus_id="hall-bus",
+                role="branch",
+                name=name.title(),
+                rating_a=30.0,
+                poles=2,
+                space=space,
+            )
+        self.assertIn("Solar to space 18, the end away from the main, in place of Right", self.each_clears())
+
+    def test_a_smaller_main_or_a_larger_bus(self):
+        self.site(output_a=40.0, breaker_a=50.0)
+        self.builder.load("hall", 10_000.0)
+        # 240 - 50 = 190: 175 A; bus (200 + 50) / 1.2 = 208.3: 225 A
+        labels = self.each_clears()
+        self.assertEqual(labels, ["hall main: 200 A to 175 A", "Bus of hall: 200 A to 225 A, another panel"])

@@ -1,0 +1,90 @@
+/** What feeds into the bus besides its supply: the rules of the edition, each with the largest source that it allows. */
+import { Button } from "../../kit/Button";
+import { FigureLine } from "../../sheets/FigureLine";
+import { ThingField } from "../../sheets/ThingField";
+import { Group } from "../../sheets/parts";
+import { pushIn, type Schedule } from "../../core/panel";
+import { useWork } from "../../core/context";
+
+const RULES: [string, string][] = [
+  ["bus_100_sum", "All within the bus"],
+  ["bus_120", "120 %, opposite end"],
+  ["bus_center_fed", "120 %, fed in the middle"],
+];
+
+export function PushedIn({ schedule, onAdded }: { schedule: Schedule; onAdded: (id: string) => void }) {
+  const { document, site, report, state, act, mayWrite } = useWork(
+    "document",
+    "site",
+    "report",
+    "state",
+    "act",
+    "mayWrite",
+  );
+  const figures = report?.enclosures[schedule.enclosure_id]?.figures ?? {};
+  const told = RULES.filter(([key]) => figures[`${key} total`]);
+  const verdict = report?.findings.find(
+    (item) => item.code === "bus_source" && [schedule.enclosure_id, schedule.bus_id].includes(item.id),
+  );
+  const add = () => {
+    const added = pushIn(document, site, state, schedule);
+    if (!added) return;
+    act(`A solar inverter on ${schedule.name}`, added.operations);
+    onAdded(added.id);
+  };
+  return (
+    <Group title="Fed in besides the supply">
+      {verdict ? <p className="narrow">{verdict.text}</p> : null}
+      {told.map(([key, label]) => (
+        <div key={key} data-rule={key}>
+          <FigureLine label={label} figure={figures[`${key} total`]} note="with the device ahead" />
+          <FigureLine
+            label="largest output"
+            figure={figures[`${key} largest`]}
+            gap="the device ahead takes all of the bus"
+          />
+        </div>
+      ))}
+      {mayWrite ? (
+        <Button kind="quiet" onClick={add}>
+          A solar inverter feeds in here
+        </Button>
+      ) : null}
+    </Group>
+  );
+}
+
+/** The plate of the source behind a back-fed breaker. */
+export function SourcePlate({ deviceId }: { deviceId: string }) {
+  const { site } = useWork("site");
+  const sources = (site.runs ?? [])
+    .filter((run) => run.to_part === deviceId)
+    .map((run) => (site.sources ?? []).find((item) => item.id === run.from_part))
+    .filter((item) => item !== undefined);
+  return sources.map((source) => {
+    const own = { list: "sources", thing: source } as const;
+    return (
+      <Group key={source.id} title={source.name || "Source"}>
+        <ThingField {...own} kind="text" field="name" label="Name" />
+        <ThingField
+          {...own}
+          kind="number"
+          field="rated_output_a"
+          label="Rated output"
+          unit="A"
+          hint="on its plate, continuous"
+        />
+        <ThingField {...own} kind="number" field="rated_kva" label="or its rating" unit="kVA" />
+        <ThingField
+          {...own}
+          kind="number"
+          field="largest_device_a"
+          label="Largest device"
+          unit="A"
+          hint="by its maker"
+        />
+        <ThingField {...own} kind="yes-no" field="interactive" label="Runs with utility" />
+      </Group>
+    );
+  });
+}
