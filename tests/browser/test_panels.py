@@ -173,6 +173,7 @@ class Panels(WithBrowser):
         sheet.get_by_role("button", name="Back to the panel").click()
         finding = page.locator("[data-finding=bus_source]")
         expect(finding).to_have_attribute("data-outcome", "must_fix")
+        expect(page.locator("[data-segment]").first).to_be_attached()
         expect(sheet.locator("[data-rule=bus_120]")).to_contain_text("32 A")
         finding.get_by_role("button", name="Solar to space 18").click()
         expect(finding).to_have_count(0)

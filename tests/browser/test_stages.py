@@ -296,9 +296,7 @@ class OtherSystems(WithBrowser):
         builder.service()
         builder.add("sources", "standby", name="Standby", kind="generator", system="split_120_240")
         page = self.open(self.new_job(parse_value(builder.job)))
-        expect(page.get_by_label("Findings")).to_contain_text(
-            "Sizes and devices of generators are not computed yet (Standby)"
-        )
+        expect(page.get_by_label("Findings")).to_contain_text("The circuits of generators are not sized yet (Standby)")
         page.get_by_role("tab", name="Packet").click()
         expect(page.get_by_text("Not covered yet")).to_be_visible()
 

@@ -89,6 +89,7 @@ class BusOfPanel:
             self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
             return
         figure, device = protection
+        self.figures["protection"] = figure
         covered = self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd")
         if covered:
             thing = self.site.bus_of(self.enclosure.id)

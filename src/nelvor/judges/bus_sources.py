@@ -16,7 +16,8 @@ from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Bus, Device, Source
 from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
 from nelvor.rulebook.rules import Rules
-from nelvor.spaces.bus_spaces import Spot, position_of, spots_from, spots_of
+from nelvor.spaces.bus_profile import OnBus, bus_profile
+from nelvor.spaces.bus_spaces import Spot, hung_row, rows_of, spots_from, spots_of
 from nelvor.topology.names import name_of
 from nelvor.topology.pushed_in import sources_at_lugs, sources_through
 from nelvor.topology.site import Site
@@ -96,23 +97,11 @@ class BusSources:
             if source.interactive is None:
                 self.doubts.append(("sources", source.id, "interactive", f"whether {name} runs beside the utility"))
                 continue
-            output = self._output(source)
+            output = output_at(self.site, self.thing, source)
             if output is None:
                 self.doubts.append(("sources", source.id, "rated_output_a", f"the rated output of {name}"))
             else:
                 yield self.recorder.given(f"Output of {name}", output, "A", "plate of the source")
-
-    def _output(self, source: Source) -> Fraction | None:
-        """The rated output current: of the plate, or from its kVA at the volts of the bus."""
-        system = self.site.system_at(self.thing.enclosure_id)
-        if source.system is not None and source.system != system:
-            return None
-        if source.rated_output_a is not None:
-            return exact(source.rated_output_a)
-        if source.rated_kva is None or system not in LINE_TO_LINE_V:
-            return None
-        root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
-        return exact(source.rated_kva) * 1000 / (LINE_TO_LINE_V[system] * root)
 
     def _interlocked(self, device: Device) -> bool:
         """Tell whether an interlock keeps the source's device from being on together with the supply."""
@@ -207,23 +196,9 @@ class BusSources:
 
     # -- places on the bus ---------------------------------------------------------------------
 
-    def _rows(self) -> int | None:
-        """How many rows the bus has; None where its spaces do not tell."""
-        if self.thing.spaces is None:
-            return None
-        places = [position_of(self.thing, space) for space in range(1, self.thing.spaces + 1)]
-        return max((place.row for place in places if place is not None), default=-1) + 1 or None
-
-    def _hung_row(self, space: int, rows: int) -> int | None:
-        """The row of a space from the top, as the panel hangs."""
-        place = position_of(self.thing, space)
-        if place is None:
-            return None
-        return rows - 1 - place.row if self.thing.numbering == "inverted" else place.row
-
     def end_of(self, device: Device | None) -> str | None:
         """Return where a device stands from the supply: at the far end, at the near one, or between; None if not told."""
-        rows, end = self._rows(), self.thing.main_end
+        rows, end = rows_of(self.thing), self.thing.main_end
         if end == "middle":
             return "between"  # neither end is away from a supply in the middle
         if device is None or device.space is None or rows is None or end in (None, "none"):
@@ -231,21 +206,21 @@ class BusSources:
         return self._end_of_spots(spots_of(self.thing, device), rows)
 
     def _end_of_spots(self, spots: Sequence[Spot], rows: int) -> str | None:
-        hung = [self._hung_row(spot.space, rows) for spot in spots]
+        hung = [hung_row(self.thing, spot.space, rows) for spot in spots]
         far, near = (rows - 1, 0) if self.thing.main_end == "top" else (0, rows - 1)
         if far in hung:
             return "far"
         return "near" if near in hung else "between"
 
     def _one_end(self, places: Sequence[PushedIn]) -> bool | None:
-        rows = self._rows()
+        rows = rows_of(self.thing)
         spaces = [place.device.space if place.device else None for place in places]
         if rows is None or None in spaces:
             return None
         edges = set()
         for place in places:
             assert place.device is not None
-            hung = {self._hung_row(spot.space, rows) for spot in spots_of(self.thing, place.device)}
+            hung = {hung_row(self.thing, spot.space, rows) for spot in spots_of(self.thing, place.device)}
             edges.add("top" if 0 in hung else "bottom" if rows - 1 in hung else "between")
         return edges in ({"top"}, {"bottom"})
 
@@ -255,7 +230,7 @@ class BusSources:
         """The one source breaker to the far end, where the sum fits by 120 %; a breaker of its size changes places with it."""
         by_120 = next(rule for rule in rules if rule.key == "bus_120")
         device = places[0].device
-        rows = self._rows()
+        rows = rows_of(self.thing)
         if len(places) > 1 or device is None or rows is None or by_120.total is None:
             return
         if by_120.total.number > by_120.limit.number or self.thing.main_end not in ("top", "bottom"):
@@ -309,3 +284,42 @@ class BusSources:
         if larger is not None and larger > self.bus.number:
             change = f"Bus of {self.name}: {self.bus.text} A to {larger} A, another panel"
             yield Mend(change, proposing("buses", self.thing, rating_a=float(larger)))
+
+
+def output_at(site: Site, bus: Bus, source: Source) -> Fraction | None:
+    """Return the rated output current of a source at the volts of a bus, of its plate or from its kVA; None if not told."""
+    system = site.system_at(bus.enclosure_id)
+    if source.system is not None and source.system != system:
+        return None
+    if source.rated_output_a is not None:
+        return exact(source.rated_output_a)
+    if source.rated_kva is None or system not in LINE_TO_LINE_V:
+        return None
+    root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
+    return exact(source.rated_kva) * 1000 / (LINE_TO_LINE_V[system] * root)
+
+
+def currents_along(site: Site, bus: Bus, primary_a: Fraction) -> list[Fraction]:
+    """Return the worst current of each segment of a bus from the top, as the panel hangs; none where nothing pushes in.
+
+    What is not told of a place or a plate leaves the list empty.
+    """
+    rows = rows_of(bus)
+    supply = {"top": 0, "bottom": (rows or 1) - 1, "middle": (rows or 1) // 2}.get(bus.main_end or "")
+    if rows is None or supply is None:
+        return []
+    elements = [OnBus(supply, primary_a, primary_a)]
+    pushes = False
+    for device in on_bus(site, bus):
+        sources = [item for item in sources_through(site, device) if item.interactive]
+        outputs = [output_at(site, bus, item) for item in sources]
+        if (device.space is None and sources) or None in outputs:
+            return []
+        row = hung_row(bus, device.space, rows) if device.space is not None else None
+        if row is None:
+            continue
+        gives = sum((value for value in outputs if value is not None), Fraction(0))
+        takes = exact(device.rating_a) if device.rating_a is not None and device.role != "source" else Fraction(0)
+        elements.append(OnBus(row, gives, takes))
+        pushes = pushes or gives > 0
+    return bus_profile(rows, elements) if pushes else []

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from nelvor.errors import NotFound
+from nelvor.judges.bus_sources import currents_along
 from nelvor.judges.panelboard import PlacedCircuit, ScheduleAnswer
 from nelvor.model.things import Bus
 from nelvor.report.check import Report
@@ -49,7 +50,7 @@ class CircuitOut(Wire):
 
 class ScheduleOut(Wire):
     """The schedule of one bus. ``rows`` are counted from the top as it hangs; ``without_circuit`` names the loads of
-    the panel that no circuit carries."""
+    the panel that no circuit carries; ``along_bus`` is the worst current below each row, where sources push in."""
 
     bus_id: str
     enclosure_id: str
@@ -63,6 +64,7 @@ class ScheduleOut(Wire):
     amperes: dict[str, FigureOut]
     without_circuit: list[str]
     free_spaces: int
+    along_bus: list[float]
 
 
 def schedule_out(report: Report, answer: ScheduleAnswer, figures: dict[str, FigureOut]) -> ScheduleOut:
@@ -88,7 +90,13 @@ def schedule_out(report: Report, answer: ScheduleAnswer, figures: dict[str, Figu
         amperes=figures,
         without_circuit=[load.id for load in loads if load.device_id not in placed],
         free_spaces=sum(space.number not in taken for space in spaces),
+        along_bus=_along_bus(report, bus),
     )
+
+
+def _along_bus(report: Report, bus: Bus) -> list[float]:
+    figure = report.panels[bus.enclosure_id].figures.get("protection")
+    return [float(value) for value in currents_along(report.site, bus, figure.number)] if figure else []
 
 
 def panel_named(report: Report, name: str) -> ScheduleAnswer:

@@ -51,6 +51,22 @@ def position_of(bus: Bus, space: int) -> Position | None:
     return Position(column, row)
 
 
+def rows_of(bus: Bus) -> int | None:
+    """Return how many rows a bus has; None where its spaces do not tell."""
+    if not bus.spaces:
+        return None
+    places = [position_of(bus, space) for space in range(1, bus.spaces + 1)]
+    return max((place.row for place in places if place is not None), default=0) + 1
+
+
+def hung_row(bus: Bus, space: int, rows: int) -> int | None:
+    """Return the row of a space from the top, as the panel hangs."""
+    place = position_of(bus, space)
+    if place is None:
+        return None
+    return rows - 1 - place.row if bus.numbering == "inverted" else place.row
+
+
 def following(bus: Bus, space: int) -> int | None:
     """Return the space that follows on the same side; None where the bus ends, or the numbering does not tell."""
     here = position_of(bus, space)

@@ -35,6 +35,8 @@ export function FindingsList({ onGo }: { onGo: GoTo }) {
 }
 
 function placeOf(site: Document, { id }: Finding): { stage: "path" | "panels"; id: string } {
+  const bus = find(site.buses, id);
+  if (bus && typeof bus.spaces === "number") return { stage: "panels", id: bus.enclosure_id };
   const device = find(site.devices, find(site.circuits, id)?.device_id ?? id);
   const inPanel = device !== undefined && typeof device.space === "number";
   return inPanel ? { stage: "panels", id: device.id } : { stage: "path", id: shownOn(site, id) };

@@ -15,7 +15,7 @@ from nelvor.judges.panelboard.multiwire import judge_multiwire
 from nelvor.judges.panelboard.placed import PlacedCircuit, on_bus, placed
 from nelvor.judges.panelboard.standing import judge_spaces
 from nelvor.judges.panelboard.terminals import judge_terminals
-from nelvor.judges.verdict import Judge
+from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Bus
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
@@ -75,7 +75,7 @@ def _answer(site: Site, rules: Rules, levels: LevelLoads, memory: Memory, bus: B
     judge_door(site, judge, circuits)
     judge_terminals(site, judge, bus, circuits)
     for circuit in circuits:
-        judge_circuit(site, rules, judge, recorder, circuit)
+        judge.verdicts += _of_circuit(site, rules, memory, circuit)
     return ScheduleAnswer(
         subject=Subject("schedule", bus.id),
         figures=_legs(recorder, site.legs_of_bus(bus), circuits),
@@ -85,6 +85,21 @@ def _answer(site: Site, rules: Rules, levels: LevelLoads, memory: Memory, bus: B
         legs=site.legs_of_bus(bus),
         circuits=tuple(circuits),
     )
+
+
+def _of_circuit(site: Site, rules: Rules, memory: Memory, circuit: PlacedCircuit) -> tuple[Verdict, ...]:
+    """Return the verdicts on one circuit, which an edit of another leaves as they are."""
+    device = circuit.device
+    home = site.enclosures[device.enclosure_id]
+    wires = site.circuits_of.get(device.id, [])
+
+    def work() -> tuple[Verdict, ...]:
+        judge = Judge(rules, "devices", device.id)
+        judge_circuit(site, rules, judge, Recorder(rules), circuit)
+        return tuple(judge.verdicts)
+
+    objects = [device, home, rules, site.document.settings, circuit.load, circuit.gap, *wires, *circuit.loads]
+    return memory.recall("circuit", objects, (circuit.legs, site.is_one_family(home.id)), work)
 
 
 def _legs(recorder: Recorder, legs: tuple[str, ...], circuits: list[PlacedCircuit]) -> dict[str, Figure]:

@@ -39,6 +39,7 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
     "mayWrite",
   );
   const wires = site.circuits ?? [];
+  const busRating = find(site.buses, schedule.bus_id)?.rating_a ?? null;
   const [at, setAt] = useState<number>(schedule.spaces[0]?.number ?? 1);
   const [carried, carry] = useState<Carried | null>(null);
   const [told, tell] = useState<string | null>(null);
@@ -178,6 +179,15 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
           ? `${wordsOf(carried.circuit)} to space ${carried.over.space}: ${carried.byKey ? "arrows choose, Enter puts it there, Esc leaves it." : "let go to put it there."}`
           : "Drag a breaker to another space, or press m on it; Enter opens its sheet."}
       </p>
+      {schedule.along_bus.length > 0 ? (
+        <p
+          className="narrow mx-auto w-full max-w-3xl text-soft"
+          data-along-bus={Math.max(...schedule.along_bus).toFixed(0)}
+        >
+          Worst current along the bus {Math.max(...schedule.along_bus).toFixed(0)} A
+          {busRating === null ? "" : ` of ${busRating} A`}, for the breakers as they stand.
+        </p>
+      ) : null}
       {told ? (
         <p role="alert" className="mx-auto w-full max-w-3xl text-fix" data-refused>
           {told}
@@ -209,22 +219,41 @@ function spotUnder(x: number, y: number): number | null {
 
 /** The bus with the leg of each row. */
 function Bus({ schedule }: { schedule: Schedule }) {
+  const { site } = useWork("site");
+  const rating = find(site.buses, schedule.bus_id)?.rating_a ?? null;
+  const most = Math.max(rating ?? 0, ...schedule.along_bus, 1);
   const rows = Array.from({ length: schedule.rows }, (_, row) => schedule.spaces.find((item) => item.row === row));
   return rows.map((space, row) => (
     <span
       key={row}
-      className="flex items-center justify-center border-x border-rule bg-metal text-xs font-semibold"
+      className="relative flex items-center justify-center border-x border-rule bg-metal text-xs font-semibold"
       style={{ gridColumn: schedule.columns === 1 ? 1 : 2, gridRow: `${row * 2 + 1} / span 2` }}
       aria-hidden="true"
     >
+      <Segment amperes={schedule.along_bus[row]} rating={rating} most={most} />
       <span
-        className="w-full border-y-2 px-1 text-center leading-none"
+        className="relative w-full border-y-2 px-1 text-center leading-none"
         style={{ borderColor: legColour(schedule, space?.leg ?? null) }}
       >
         {space?.leg ?? ""}
       </span>
     </span>
   ));
+}
+
+/** The worst current through the bus below a row, as wide as it is strong; above the rating in the colour of a fault. */
+function Segment({ amperes, rating, most }: { amperes?: number; rating: number | null; most: number }) {
+  if (amperes === undefined) return null;
+  const over = rating !== null && amperes > rating;
+  return (
+    <span
+      className={`absolute inset-y-0 left-1/2 -translate-x-1/2 ${over ? "bg-fix/60" : "bg-copper/30"}`}
+      style={{ width: `${(amperes / most) * 100}%` }}
+      title={`${amperes.toFixed(0)} A at worst`}
+      data-segment={amperes.toFixed(0)}
+      data-over={over}
+    />
+  );
 }
 
 interface BreakerProps {
