@@ -133,6 +133,27 @@ class ContinuousAndMotors(unittest.TestCase):
         )
 
 
+class Pumps(unittest.TestCase):
+    """A well pump of 1 hp at 240 V, 8 A: 1920 VA; three appliances of 1500 VA beside it."""
+
+    def house(self, **pump):
+        others = [
+            load("fastened_appliance", 1_500.0, id=f"a{n}", dwelling_unit_id="home", volts=120.0) for n in range(3)
+        ]
+        motor = load("motor", 1.0, "hp", id="pump", dwelling_unit_id="home", **pump)
+        return level(motor, *others)
+
+    def test_a_pump_entered_as_a_motor_counts_among_the_four_where_it_is_fastened(self):
+        # (1920 + 4500) x 75 % = 4815; without it three appliances, nothing taken off: 6420
+        self.assertEqual(self.house(fastened_in_place=True).demand_va.number, 4_815)
+        self.assertEqual(self.house().demand_va.number, 6_420)
+
+    def test_it_stays_the_largest_motor(self):
+        for fastened in (True, False):
+            leg = self.house(fastened_in_place=fastened).worst
+            self.assertEqual(leg.with_motor.number - leg.actual.number, 2)
+
+
 class Levels(unittest.TestCase):
     def site(self):
         builder = JobBuilder()

@@ -85,8 +85,9 @@ def kind_of(
     if load.neutral_used is None and load.category in NEUTRAL_BY_CUSTOM:
         uses_neutral = True
     continuous = load.continuous or load.category in ALWAYS_CONTINUOUS
+    is_appliance = load.category == "motor" and load.fastened_in_place and load.dwelling_unit_id is not None
     return LoadKind(
-        load.category,
+        "fastened_appliance" if is_appliance else load.category,
         _each(load, system, rules),
         continuous,
         connection if brought is None else _on_legs(connection, brought, load, system),
@@ -95,7 +96,7 @@ def kind_of(
         load.locked_out,
         load.load_managed and load.category == "vehicle_charging",
         f"{load.enclosure_id} {load.runs_apart}" if load.runs_apart else "",
-        motor_driven=load.motor_driven,
+        motor_driven=load.motor_driven or is_appliance,
     )
 
 

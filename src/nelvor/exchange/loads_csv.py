@@ -34,6 +34,7 @@ COLUMNS = (
     "locked_out",
     "load_managed",
     "motor_driven",
+    "fastened_in_place",
     "frame_bonded",
     "overload_protected",
     "runs_apart",
@@ -44,7 +45,7 @@ NUMBERS = frozenset({"amount", "volts"})
 WHOLE_NUMBERS = frozenset({"quantity"})
 YES_NO = frozenset(
     {"three_phase", "continuous", "neutral_used", "locked_out", "load_managed", "motor_driven", "without_diversity"}
-    | {"frame_bonded", "overload_protected"}
+    | {"frame_bonded", "overload_protected", "fastened_in_place"}
 )
 NAMED = {"panel": ("enclosure_id", "enclosures"), "dwelling_unit": ("dwelling_unit_id", "dwelling_units")}
 REFERRING = {"circuit": "device_id"} | {column: field for column, (field, _) in NAMED.items()}

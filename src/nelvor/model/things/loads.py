@@ -18,7 +18,8 @@ class Load(Thing):
     Loads of one panel with the same word in ``runs_apart`` cannot run at once; ``load_managed`` marks vehicle charging
     whose amount is the setting of a listed load-management system; ``without_diversity`` tells of a farm load whether
     it is expected to run together with the others; ``frame_bonded`` whether an appliance's frame is joined to its neutral; ``motor_driven`` marks an
-    appliance that is a motor besides: a disposer, a dishwasher, a pump; ``overload_protected`` tells of a motor whether
+    appliance that is a motor besides: a disposer, a dishwasher, a pump, and ``fastened_in_place`` a motor that is one of a
+    dwelling's appliances: a well pump, a door opener; ``overload_protected`` tells of a motor whether
     it has overload protection.
     """
 
@@ -42,6 +43,7 @@ class Load(Thing):
     runs_apart: Annotated[str, StringConstraints(max_length=40)] = ""
     without_diversity: bool | None = None
     motor_driven: bool = False
+    fastened_in_place: bool = False
     frame_bonded: bool | None = None
     overload_protected: bool | None = None
 

@@ -113,6 +113,17 @@ export function LoadRow({ load }: { load: Load }) {
                 motor-driven
               </label>
             ) : null}
+            {load.category === "motor" && load.dwelling_unit_id ? (
+              <label className="block whitespace-nowrap">
+                <input
+                  type="checkbox"
+                  disabled={!mayWrite}
+                  checked={load.fastened_in_place}
+                  onChange={(event) => set("fastened_in_place", event.target.checked)}
+                />{" "}
+                fastened in place
+              </label>
+            ) : null}
             {load.category === "supplementary_heat" ? (
               <label className="block whitespace-nowrap">
                 <input
