@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.judges.bus_sources import BusSources
+from nelvor.judges.interconnection import BusSources
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE

@@ -8,7 +8,7 @@ from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.bus import BusOfPanel
 from nelvor.judges.disconnects import Disconnects
 from nelvor.judges.level_loads import LevelLoads
-from nelvor.judges.place import judge_place
+from nelvor.judges.location import judge_location
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.slash_rating import judge_slash_ratings
 from nelvor.judges.verdict import Judge
@@ -56,7 +56,7 @@ class PanelJudge:
         Disconnects(
             self.site, self.rules, self.bonds, self.answers, self.enclosure, self.judge, self.recorder, self.figures
         ).judged()
-        judge_place(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.bond.decision)
+        judge_location(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.bond.decision)
         self._livestock()
         return Answer(
             subject=Subject("panel", self.enclosure.id),

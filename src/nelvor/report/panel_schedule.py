@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from nelvor.errors import NotFound
-from nelvor.judges.bus_sources import currents_along
 from nelvor.judges.panelboard import PlacedCircuit, ScheduleAnswer
+from nelvor.judges.source_currents import currents_along
 from nelvor.model.things import Bus
 from nelvor.report.check import Report
 from nelvor.report.sent import FigureOut, Wire

@@ -7,10 +7,12 @@ that its space 1 is at the bottom (``inverted``).
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from nelvor.model.things import Bus, Device
 from nelvor.model.vocabulary import HalfSpace
+
+End = Literal["far", "near", "between"]
 
 COLUMNS = 2
 OTHER_HALF: dict[HalfSpace, HalfSpace] = {"first": "second", "second": "first"}
@@ -65,6 +67,24 @@ def hung_row(bus: Bus, space: int, rows: int) -> int | None:
     if place is None:
         return None
     return rows - 1 - place.row if bus.numbering == "inverted" else place.row
+
+
+def end_of_spots(bus: Bus, spots: Sequence[Spot]) -> End | None:
+    """Return where spots lie from the supply of a bus: at the far end, at the near one, or between.
+
+    None where a place is not told, or the end at which the supply comes in. Of a bus fed in its middle neither end is
+    away from the supply.
+    """
+    if bus.main_end == "middle":
+        return "between"
+    rows = rows_of(bus)
+    if not spots or rows is None or bus.main_end in (None, "none"):
+        return None
+    hung = [hung_row(bus, spot.space, rows) for spot in spots]
+    far, near = (rows - 1, 0) if bus.main_end == "top" else (0, rows - 1)
+    if far in hung:
+        return "far"
+    return "near" if near in hung else "between"
 
 
 def following(bus: Bus, space: int) -> int | None:

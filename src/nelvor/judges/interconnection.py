@@ -8,28 +8,18 @@ from fractions import Fraction
 
 from nelvor.clauses.bus_sources import BusCase, BusRule, bus_rules
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.panelboard.placed import on_bus
 from nelvor.judges.panelboard.standing import name_in
+from nelvor.judges.source_currents import PushedIn, output_at
 from nelvor.judges.verdict import Judge, Mend, proposing
-from nelvor.model.things import Bus, Device, Source
-from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
+from nelvor.model.things import Bus, Device
 from nelvor.rulebook.rules import Rules
-from nelvor.spaces.bus_profile import OnBus, bus_profile
-from nelvor.spaces.bus_spaces import Spot, hung_row, rows_of, spots_from, spots_of
+from nelvor.spaces.bus_spaces import End, Spot, end_of_spots, hung_row, rows_of, spots_from, spots_of
 from nelvor.topology.names import name_of
 from nelvor.topology.pushed_in import sources_at_lugs, sources_through
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
-
-
-@dataclass(frozen=True)
-class PushedIn:
-    """The sources that come in at one place of a bus: through a device, or at lugs (None)."""
-
-    device: Device | None
-    sources: tuple[Source, ...]
 
 
 @dataclass
@@ -154,7 +144,7 @@ class BusSources:
     # -- the rules -----------------------------------------------------------------------------
 
     def _by_the_rules(self, places: Sequence[PushedIn], outputs: list[Figure]) -> None:
-        ends = [self.end_of(place.device) for place in places]
+        ends = [_end_of(self.thing, place.device) for place in places]
         case = BusCase(
             bus=self.bus,
             primary=self.primary,
@@ -196,22 +186,6 @@ class BusSources:
 
     # -- places on the bus ---------------------------------------------------------------------
 
-    def end_of(self, device: Device | None) -> str | None:
-        """Return where a device stands from the supply: at the far end, at the near one, or between; None if not told."""
-        rows, end = rows_of(self.thing), self.thing.main_end
-        if end == "middle":
-            return "between"  # neither end is away from a supply in the middle
-        if device is None or device.space is None or rows is None or end in (None, "none"):
-            return None
-        return self._end_of_spots(spots_of(self.thing, device), rows)
-
-    def _end_of_spots(self, spots: Sequence[Spot], rows: int) -> str | None:
-        hung = [hung_row(self.thing, spot.space, rows) for spot in spots]
-        far, near = (rows - 1, 0) if self.thing.main_end == "top" else (0, rows - 1)
-        if far in hung:
-            return "far"
-        return "near" if near in hung else "between"
-
     def _one_end(self, places: Sequence[PushedIn]) -> bool | None:
         rows = rows_of(self.thing)
         spaces = [place.device.space if place.device else None for place in places]
@@ -238,7 +212,7 @@ class BusSources:
         others = [(item, spots_of(self.thing, item)) for item in on_bus(self.site, self.thing) if item.id != device.id]
         for start in range(self.thing.spaces or 0, 0, -1):
             spots = spots_from(self.thing, device.poles, Spot(start, device.half))
-            if len(spots) < device.poles or self._end_of_spots(spots, rows) != "far":
+            if len(spots) < device.poles or end_of_spots(self.thing, spots) != "far":
                 continue
             there = [item for item, taken in others if any(a.overlaps(b) for a in taken for b in spots)]
             change = f"{name_in(self.site, device)} to space {start}, the end away from the main"
@@ -272,7 +246,7 @@ class BusSources:
             yield Mend(change, proposing("devices", self.primary_device, rating_a=float(fitting[-1])))
 
     def _all_far(self) -> bool:
-        return all(self.end_of(place.device) == "far" for place in self._places())
+        return all(_end_of(self.thing, place.device) == "far" for place in self._places())
 
     def _larger_bus(self, rules: list[BusRule]) -> Iterator[Mend]:
         by_sum = next(rule for rule in rules if rule.key == "bus_100_sum")
@@ -286,40 +260,6 @@ class BusSources:
             yield Mend(change, proposing("buses", self.thing, rating_a=float(larger)))
 
 
-def output_at(site: Site, bus: Bus, source: Source) -> Fraction | None:
-    """Return the rated output current of a source at the volts of a bus, of its plate or from its kVA; None if not told."""
-    system = site.system_at(bus.enclosure_id)
-    if source.system is not None and source.system != system:
-        return None
-    if source.rated_output_a is not None:
-        return exact(source.rated_output_a)
-    if source.rated_kva is None or system not in LINE_TO_LINE_V:
-        return None
-    root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
-    return exact(source.rated_kva) * 1000 / (LINE_TO_LINE_V[system] * root)
-
-
-def currents_along(site: Site, bus: Bus, primary_a: Fraction) -> list[Fraction]:
-    """Return the worst current of each segment of a bus from the top, as the panel hangs; none where nothing pushes in.
-
-    What is not told of a place or a plate leaves the list empty.
-    """
-    rows = rows_of(bus)
-    supply = {"top": 0, "bottom": (rows or 1) - 1, "middle": (rows or 1) // 2}.get(bus.main_end or "")
-    if rows is None or supply is None:
-        return []
-    elements = [OnBus(supply, primary_a, primary_a)]
-    pushes = False
-    for device in on_bus(site, bus):
-        sources = [item for item in sources_through(site, device) if item.interactive]
-        outputs = [output_at(site, bus, item) for item in sources]
-        if (device.space is None and sources) or None in outputs:
-            return []
-        row = hung_row(bus, device.space, rows) if device.space is not None else None
-        if row is None:
-            continue
-        gives = sum((value for value in outputs if value is not None), Fraction(0))
-        takes = exact(device.rating_a) if device.rating_a is not None and device.role != "source" else Fraction(0)
-        elements.append(OnBus(row, gives, takes))
-        pushes = pushes or gives > 0
-    return bus_profile(rows, elements) if pushes else []
+def _end_of(bus: Bus, device: Device | None) -> End | None:
+    """Where a device stands from the supply; None where its place is not told, or the end of the supply."""
+    return end_of_spots(bus, spots_of(bus, device) if device is not None else ())

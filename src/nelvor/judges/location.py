@@ -40,7 +40,7 @@ class Wrong(NamedTuple):
     field: str
 
 
-def judge_place(
+def judge_location(
     site: Site, rules: Rules, judge: Judge, recorder: Recorder, enclosure: Enclosure, decision: str
 ) -> None:
     """Judge the place of new equipment; of what stands only what was told, and as advice: it may be lawful from before."""

@@ -1,0 +1,63 @@
+"""What a source pushes into a bus: its output at the volts there, and the currents along the bus that follow."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
+from nelvor.judges.panelboard.placed import on_bus
+from nelvor.model.things import Bus, Device, Source
+from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
+from nelvor.spaces.bus_profile import OnBus, bus_profile
+from nelvor.spaces.bus_spaces import hung_row, rows_of
+from nelvor.topology.pushed_in import sources_through
+from nelvor.topology.site import Site
+from nelvor.working import exact
+
+
+@dataclass(frozen=True)
+class PushedIn:
+    """The sources that come in at one place of a bus: through a device, or at lugs (None)."""
+
+    device: Device | None
+    sources: tuple[Source, ...]
+
+
+def output_at(site: Site, bus: Bus, source: Source) -> Fraction | None:
+    """Return the rated output current of a source at the volts of a bus, of its plate or from its kVA; None if not told."""
+    system = site.system_at(bus.enclosure_id)
+    if source.system is not None and source.system != system:
+        return None
+    if source.rated_output_a is not None:
+        return exact(source.rated_output_a)
+    if source.rated_kva is None or system not in LINE_TO_LINE_V:
+        return None
+    root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
+    return exact(source.rated_kva) * 1000 / (LINE_TO_LINE_V[system] * root)
+
+
+def currents_along(site: Site, bus: Bus, primary_a: Fraction) -> list[Fraction]:
+    """Return the worst current of each segment of a bus from the top, as the panel hangs; none where nothing pushes in.
+
+    What is not told of a place or a plate leaves the list empty.
+    """
+    rows = rows_of(bus)
+    supply = {"top": 0, "bottom": (rows or 1) - 1, "middle": (rows or 1) // 2}.get(bus.main_end or "")
+    if rows is None or supply is None:
+        return []
+    elements = [OnBus(supply, primary_a, primary_a)]
+    pushes = False
+    for device in on_bus(site, bus):
+        sources = [item for item in sources_through(site, device) if item.interactive]
+        outputs = [output_at(site, bus, item) for item in sources]
+        if (device.space is None and sources) or None in outputs:
+            return []
+        row = hung_row(bus, device.space, rows) if device.space is not None else None
+        if row is None:
+            continue
+        gives = sum((value for value in outputs if value is not None), Fraction(0))
+        takes = exact(device.rating_a) if device.rating_a is not None and device.role != "source" else Fraction(0)
+        elements.append(OnBus(row, gives, takes))
+        pushes = pushes or gives > 0
+    return bus_profile(rows, elements) if pushes else []
