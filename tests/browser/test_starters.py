@@ -34,6 +34,9 @@ class Starters(WithBrowser):
         for label, choice in (("Metal water pipe", "bonded"), ("Metal gas pipe", "absent")):
             for at in (0, 1):
                 sheet.get_by_label(label).nth(at).select_option(choice)
+        for box in ("service-disconnect", "panel", "garage-panel"):
+            page.locator(f"[data-place={box}]").click()
+            sheet.get_by_label("All as required").select_option("yes")
         expect(page.locator("[data-outcome=must_fix]")).to_have_count(0)
         expect(page.locator("[data-outcome=cannot_tell]")).to_have_count(0)
         self.saved(page)

@@ -60,6 +60,13 @@ class Places(unittest.TestCase):
         self.assertEqual(told.field, "working_width_in")
         self.assertIsNone(self.outcome("place_unknown"))
 
+    def test_one_answer_for_all_of_it(self):
+        nothing = dict.fromkeys(WHOLE)
+        self.assertEqual(self.outcome("place_unknown", **nothing)[0], "cannot_tell")
+        self.assertEqual(finding(self.report, "place_unknown", "panel").field, "place_as_required")
+        self.assertIsNone(self.outcome("place_unknown", **nothing, place_as_required=True))
+        self.assertEqual(self.outcome(place_as_required=True, room="stairway")[0], "must_fix")
+
     def test_several_faults_are_told_one_by_one(self):
         self.outcome(room="stairway", handle_height_in=90.0, dedicated_space=False)
         codes = {item.code for item in self.report.findings if item.id == "panel" and item.code.startswith("place")}

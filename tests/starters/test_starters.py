@@ -15,6 +15,7 @@ UNKNOWN_ON_SITE = {
     "bond": "look at the bonding screw",
     "bus": "read its label",
     "water_piping": "whether it is bonded, is not entered",
+    "place_unknown": "is not told whole",
     "gas_piping": "whether it is bonded, is not entered",
 }
 
@@ -66,6 +67,8 @@ class Starters(unittest.TestCase):
             job["loads"].append({**load, "unit": "A", "amount": amperes, "volts": 240.0})
         for building in job["buildings"]:
             building.update(water_piping="bonded", gas_piping="absent")
+        for box in job["enclosures"]:
+            box["place_as_required"] = True
         report = check(started("house_and_garage", "New", "2023").model_validate(job))
         self.assertEqual([item.text for item in report.findings], [])
         self.assertEqual(report.runs["to-garage-panel"].size("hots"), "4")

@@ -60,13 +60,19 @@ def judge_location(
             judge.must_fix(code, f"{name} {text}", clause, field)
         else:
             judge.advise(code, f"{name} {text} It stands from before; not so where it is replaced.", clause, field)
-    open_questions = list(_open(enclosure, service))
+    open_questions = [] if enclosure.place_as_required else list(_open(enclosure, service))
     if new and open_questions:
         words = ", ".join(words for _, words in open_questions)
-        text = f"Where {name} stands is not told whole: {words}. Enter it, with a look at the room's plan."
-        judge.cannot_tell("place_unknown", text, "working_space", open_questions[0][0])
+        text = f"Where {name} stands is not told whole: {words}. Enter it, or that all of it is as required."
+        judge.cannot_tell("place_unknown", text, "working_space", _field_asked(enclosure, open_questions))
     elif new and not wrong:
         judge.holds("place", f"{name} stands where it may, with room to work on it.", "working_space")
+
+
+def _field_asked(enclosure: Enclosure, open_questions: list[tuple[str, str]]) -> str:
+    """The field that the question leads to: the one answer for all of it, unless some were entered already."""
+    begun = any(getattr(enclosure, field) is not None for field in ASKED)
+    return open_questions[0][0] if begun else "place_as_required"
 
 
 def _open(enclosure: Enclosure, service: bool) -> Iterator[tuple[str, str]]:

@@ -92,12 +92,20 @@ const FACING = [
 function WhereItStands({ enclosure, decision }: { enclosure: Enclosure; decision?: string }) {
   const own = { list: "enclosures", thing: enclosure } as const;
   const indoors = enclosure.placement !== "outdoors";
-  const entered = enclosure.room ?? enclosure.handle_height_in ?? enclosure.working_depth_in ?? null;
+  const entered =
+    enclosure.place_as_required ?? enclosure.room ?? enclosure.handle_height_in ?? enclosure.working_depth_in ?? null;
   return (
-    <details className="mt-3" open={entered !== null}>
+    <details className="mt-3" open={entered !== null || enclosure.standing === "added"}>
       <summary className="wide mb-0.5 cursor-pointer border-b border-ink text-xs font-bold tracking-wide uppercase">
         Where it stands
       </summary>
+      <ThingField
+        {...own}
+        kind="yes-no"
+        field="place_as_required"
+        label="All as required"
+        hint="room, handles, working space looked at and right; or each by itself:"
+      />
       {indoors ? <ThingField {...own} kind="choice" field="room" label="Room" /> : null}
       <ThingField {...own} kind="number" field="handle_height_in" label="Highest handle" unit="in" />
       <ThingField {...own} kind="number" field="working_depth_in" label="Clear depth" unit="in" />

@@ -54,7 +54,8 @@ class Enclosure(Thing):
     """A box with metal, bars, lugs and devices. ``meter_class_a`` is the class of the meter in it;
     ``no_other_circuits`` tells that it supplies no more than the circuits drawn, ``note`` what was seen on site.
 
-    ``handle_height_in`` is that of the highest handle when up, above the floor; ``working_`` are the clear depth, width
+    ``place_as_required`` tells that room, handles and working space were looked at and are right, in place of each by
+    itself: ``handle_height_in`` is that of the highest handle when up, above the floor; ``working_`` are the clear depth, width
     and height before it, ``facing`` what lies across the depth; ``dedicated_space`` tells that above and below it nothing
     foreign runs.
     """
@@ -74,6 +75,7 @@ class Enclosure(Thing):
     no_other_circuits: bool | None = None
     site_isolating: bool | None = None
     surge_protection: bool | None = None
+    place_as_required: bool | None = None
     room: Room | None = None
     handle_height_in: Inches | None = None
     working_depth_in: Inches | None = None
