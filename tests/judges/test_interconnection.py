@@ -217,6 +217,22 @@ class Levels(WithSolar):
         self.assertEqual(self.verdict("hall")[0].outcome, "must_fix")
 
 
+class Interlocked(WithSolar):
+    """A generator's breaker that cannot be on together with the main pushes nothing in beside it."""
+
+    def generator(self, other):
+        self.site(output_a=None)
+        thing(self.builder.job, "sources", "roof").update(kind="generator", interactive=False)
+        if other is not None:
+            self.builder.add("interlocks", "slide", device_a="solar", device_b=other)
+        return next((item for item in self.builder.report().findings if item.code == "bus_source"), None)
+
+    def test_with_the_main_and_with_no_other(self):
+        self.assertIsNone(self.generator("hall-main"))
+        self.assertEqual(self.generator("f1").outcome, "cannot_tell")
+        self.assertEqual(self.generator(None).outcome, "cannot_tell")
+
+
 class WaysOut(WithSolar):
     def each_clears(self):
         found, _ = self.verdict("hall")

@@ -175,7 +175,11 @@ class Wires(WithPanel):
 
     def test_cable_at_60_degrees_and_the_next_size_up(self):
         # 6 AWG NM-B carries 55 A at 60 C: behind 60 A only where the circuit serves one appliance (240.4(B)(1))
-        self.assertEqual(self.wire("6", 60.0, 2), "must_fix")
+        self.assertEqual(self.wire("6", 60.0, 2), "cannot_tell")
+        self.assertEqual(self.found("circuit_wire", "one-wires").field, "use")
+        for use, outcome in (("general", "must_fix"), ("individual", None), (None, "cannot_tell")):
+            thing(self.builder.job, "circuits", "one-wires")["use"] = use
+            self.assertEqual(self.outcome("circuit_wire", "one-wires"), outcome)
         self.load("one", 9_600.0, volts=240.0, category="heating")
         self.assertIsNone(self.found("circuit_wire", "one-wires"))
         self.load("one", 120.0, volts=240.0, category="other")

@@ -96,7 +96,8 @@ class BusSources:
     def _interlocked(self, device: Device) -> bool:
         """Tell whether an interlock keeps the source's device from being on together with the supply."""
         pairs = [{item.device_a, item.device_b} for item in self.site.document.interlocks]
-        return any({device.id, self.primary_device.id} == pair or device.id in pair for pair in pairs)
+        supplies = (self.primary_device.id, self.thing.fed_by)
+        return any({device.id, supply} == pair for pair in pairs for supply in supplies)
 
     def _device_of(self, place: PushedIn, outputs: list[Figure]) -> None:
         """The breaker of a source is rated 125 % of its output at least (705.30(B)), and not above what its maker allows."""
@@ -228,17 +229,18 @@ class BusSources:
             return
 
     def _smaller_main(self, rules: list[BusRule], outputs: list[Figure]) -> Iterator[Mend]:
-        """A smaller device ahead, where it still carries the load and is no disconnect of a building below its floor."""
+        """A smaller main, where it still carries the load and, as the disconnect of a building, is not below its floor."""
         own = self.primary_device.enclosure_id == self.thing.enclosure_id
         feeding = self.site.feeding_run(self.thing.enclosure_id)
         first = feeding is None or self.site.is_first_of_building(self.thing.enclosure_id)
-        if not own or first or not isinstance(self.level, LevelLoad):
+        if not own or not isinstance(self.level, LevelLoad):
             return
         by_120 = next(rule for rule in rules if rule.key == "bus_120")
         limit = by_120.limit.number if self._all_far() else self.bus.number
         factor = exact(self.rules.parameter("source_output_factor").value)
         most = limit - factor * sum((output.number for output in outputs), Fraction(0))
-        need = self.level.worst.design.number
+        floor = exact(self.rules.parameter("one_family_disconnect_a").value) if first else Fraction(0)
+        need = max(self.level.worst.design.number, floor)
         fitting = [rating for rating in self.rules.standard_ratings() if need <= rating <= most]
         if fitting and fitting[-1] < self.primary.number:
             name = self.primary_device.name or f"Main of {self.name}"

@@ -66,7 +66,8 @@ def panel_balance(report: Report, bus_id: str, within_a: Fraction) -> BalanceOut
     found = balance(answer.bus, answer.legs, standing, within_a)
     names = {item.device.id: name_in(report.site, item.device) for item in answer.circuits}
     stay = [names[item.id] for item in standing if item.fixed]
-    return _out(found, names, within_a, stay)
+    unknown = sum(not item.poles_a() and item.device.role != "spare" for item in answer.circuits)
+    return _out(found, names, within_a, stay, unknown)
 
 
 def _sharing(site: Site, answer: ScheduleAnswer) -> frozenset[str]:
@@ -88,7 +89,7 @@ def _standing(site: Site, circuit: PlacedCircuit, tied: frozenset[str]) -> Stand
     return Standing(device.id, circuit.spots, amperes, fixed)
 
 
-def _out(found: Balance, names: dict[str, str], within_a: Fraction, stay: list[str]) -> BalanceOut:
+def _out(found: Balance, names: dict[str, str], within_a: Fraction, stay: list[str], unknown: int) -> BalanceOut:
     before, after = (max(legs.values()) - min(legs.values()) for legs in (found.before, found.after))
     return BalanceOut(
         moves=[
@@ -111,9 +112,15 @@ def _out(found: Balance, names: dict[str, str], within_a: Fraction, stay: list[s
         apart_after=read(after, "A"),
         reached=found.reached,
         proven=found.proven,
-        words=_words(found, read(within_a, "A")),
+        words=f"{_words(found, read(within_a, 'A'))}{_without_load(unknown)}",
         stay=stay,
     )
+
+
+def _without_load(unknown: int) -> str:
+    if not unknown:
+        return ""
+    return f" {unknown} circuit{'' if unknown == 1 else 's'} without a load count as nothing."
 
 
 def _words(found: Balance, within: str) -> str:

@@ -167,20 +167,25 @@ class OneCircuit:
             cap_c=wiring_methods.cable_cap_c(wires.insulation),
         )
 
-    def _demand(self) -> Demand:
+    def _demand(self, several_receptacles: bool) -> Demand:
         rating = self._rating()
         if self.circuit.load is None:
             nothing = self.recorder.given(f"{self.name}: load", 0, "A", "not told")
-            return Demand(nothing, nothing, rating, True, "continuous_125_branch_conductor")
+            return Demand(nothing, nothing, rating, several_receptacles, "continuous_125_branch_conductor")
         actual, design = self._carried("load", self._worst.with_motor), self._carried("design load", self._worst.design)
-        return Demand(actual, design, rating, self._several_receptacles(), "continuous_125_branch_conductor")
+        return Demand(actual, design, rating, several_receptacles, "continuous_125_branch_conductor")
 
-    def _several_receptacles(self) -> bool:
-        """A circuit that serves one appliance has not several receptacles; of any other it is taken that it may."""
-        return self._only_load() is None or any(load.category == "receptacles" for load in self.circuit.loads)
+    def _several_receptacles(self, wires: Circuit) -> bool | None:
+        """Tell whether the circuit may have several receptacles, by its loads or its use; None where neither tells."""
+        if any(load.category == "receptacles" for load in self.circuit.loads):
+            return True
+        if wires.use == "individual" or self._only_load() is not None:
+            return False
+        return True if wires.use is not None or self.circuit.loads else None
 
     def _general_wire(self, wires: Circuit, at: Circumstances, judge: Judge) -> None:
-        demand = self._demand()
+        several = self._several_receptacles(wires)
+        demand = self._demand(several is not False)
         least = hot_conductors.smallest_hots(self.recorder, at, demand).size
         if wires.wire_size is None:
             judge.holds("circuit_wire", f"{self.name}: {least} is the least wire for {demand.device.text} A.")
@@ -189,6 +194,10 @@ class OneCircuit:
         if not why:
             text = f"{self.name}: {wires.wire_size} of {ampacity.text} A behind {demand.device.text} A."
             judge.holds("circuit_wire", text, "ampacity_table")
+            return
+        if several is None and not hot_conductors.refusal(self.recorder, wires.wire_size, at, self._demand(False))[0]:
+            text = f"{self.name}: {why}. For one appliance alone it would do. Enter what it is used for."
+            judge.cannot_tell("circuit_wire", text, "several_receptacles", "use")
             return
         judge.must_fix(
             "circuit_wire",
