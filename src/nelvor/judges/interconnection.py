@@ -17,7 +17,6 @@ from nelvor.model.things import Bus, Device
 from nelvor.rulebook.rules import Rules
 from nelvor.spaces.bus_spaces import End, Spot, end_of_spots, hung_row, rows_of, spots_from, spots_of
 from nelvor.topology.names import name_of
-from nelvor.topology.pushed_in import sources_at_lugs, sources_through
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
 
@@ -61,10 +60,10 @@ class BusSources:
 
     def _places(self) -> Iterator[PushedIn]:
         for device in on_bus(self.site, self.thing):
-            sources = tuple(sources_through(self.site, device))
+            sources = tuple(self.site.sources_through(device))
             if sources or device.role == "source":
                 yield PushedIn(device, sources)
-        at_lugs = tuple(sources_at_lugs(self.site, self.thing))
+        at_lugs = tuple(self.site.sources_at_lugs(self.thing.enclosure_id))
         if at_lugs:
             yield PushedIn(None, at_lugs)
 

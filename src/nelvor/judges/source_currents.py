@@ -11,7 +11,6 @@ from nelvor.model.things import Bus, Device, Source
 from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
 from nelvor.spaces.bus_profile import OnBus, bus_profile
 from nelvor.spaces.bus_spaces import hung_row, rows_of
-from nelvor.topology.pushed_in import sources_through
 from nelvor.topology.site import Site
 from nelvor.working import exact
 
@@ -49,7 +48,7 @@ def currents_along(site: Site, bus: Bus, primary_a: Fraction) -> list[Fraction]:
     elements = [OnBus(supply, primary_a, primary_a)]
     pushes = False
     for device in on_bus(site, bus):
-        sources = [item for item in sources_through(site, device) if item.interactive]
+        sources = [item for item in site.sources_through(device) if item.interactive]
         outputs = [output_at(site, bus, item) for item in sources]
         if (device.space is None and sources) or None in outputs:
             return []

@@ -240,6 +240,16 @@ class LookUps:
         """Runs by the enclosure they lead to."""
         return grouped(self.drawn_runs, self.downstream_of)
 
+    @cached_property
+    def runs_from_part(self) -> dict[str, list[Run]]:
+        """Runs by the terminal that they leave."""
+        return grouped(self.drawn_runs, lambda run: run.from_part)
+
+    @cached_property
+    def runs_to_part(self) -> dict[str, list[Run]]:
+        """Runs by the terminal that they lead to."""
+        return grouped(self.drawn_runs, lambda run: run.to_part)
+
     # -- small questions -----------------------------------------------------------------------
 
     def upstream_of(self, run: Run) -> str:

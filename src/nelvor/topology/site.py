@@ -7,7 +7,7 @@ from functools import cached_property
 from nelvor.model.things import Bus, Device, Load, Run, Source
 from nelvor.model.voltages import legs_of
 from nelvor.spaces.bus_spaces import legs_of_device
-from nelvor.topology import protection, systems
+from nelvor.topology import protection, pushed_in, systems
 from nelvor.topology.feeds import Feeds, feeds_of
 from nelvor.topology.look_ups import LookUps
 from nelvor.topology.network import Network, network_of
@@ -56,6 +56,37 @@ class Site(LookUps):
                     seen.add(beneath)
                     stack.append(beneath)
         return found
+
+    # -- what pushes in beside the feed ----------------------------------------------------------
+
+    @cached_property
+    def sources_beneath(self) -> dict[str, dict[str, Source]]:
+        """The sources of the premises that come in at each enclosure or at any that it feeds, by their ids."""
+        return pushed_in.sources_beneath(self, self.feeds) if pushed_in.has_own_sources(self) else {}
+
+    def sources_through(self, device: Device) -> list[Source]:
+        """Return the sources whose power comes in through a device: at its end, or at the panels that it feeds."""
+        if not self.sources_beneath:
+            return []
+        found: dict[str, Source] = {}
+        for run in self.runs_to_part.get(device.id, []):
+            if run.id in self.feeds.beside or device.role == "source":
+                found |= {item.id: item for item in pushed_in.sources_behind(self, self.upstream_of(run), set())}
+        for run in self.runs_from_part.get(device.id, []):
+            if run.id not in self.feeds.beside:
+                found |= self.sources_beneath.get(self.downstream_of(run), {})
+        return list(found.values())
+
+    def sources_at_lugs(self, enclosure_id: str) -> list[Source]:
+        """Return the sources that come in at lugs of an enclosure, beside its feed."""
+        if not self.sources_beneath:
+            return []
+        runs = [run for lugs in self.lugs_in.get(enclosure_id, []) for run in self.runs_to_part.get(lugs.id, [])]
+        beside = [run for run in runs if run.id in self.feeds.beside]
+        found = {
+            item.id: item for run in beside for item in pushed_in.sources_behind(self, self.upstream_of(run), set())
+        }
+        return list(found.values())
 
     # -- voltages, legs, protection ------------------------------------------------------------
 
