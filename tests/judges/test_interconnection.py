@@ -95,6 +95,9 @@ class Rules(WithSolar):
                 poles=2,
                 space=space,
             )
+        asked = self.verdict("hall")[0]
+        self.assertEqual((asked.outcome, asked.field), ("cannot_tell", "no_other_circuits"))
+        thing(self.builder.job, "enclosures", "hall")["no_other_circuits"] = True
         self.assertIsNone(self.verdict("hall")[0])
         thing(self.builder.job, "devices", "l1")["rating_a"] = 70.0
         self.assertEqual(self.verdict("hall")[0].outcome, "must_fix")
@@ -144,6 +147,11 @@ class Devices(WithSolar):
         wrong = finding(self.builder.report(), "source_device", "solar")
         self.assertEqual(wrong.mend.label, "Solar: 35 A to 40 A")
         self.assertIsNone(finding(report_of(mended(self.builder.job, wrong)), "source_device", "solar"))
+
+    def test_a_breaker_that_nobody_marked_as_a_source_s_is_judged_too(self):
+        self.site(main_a=100.0, breaker_a=35.0)
+        thing(self.builder.job, "devices", "solar")["role"] = "branch"
+        self.assertEqual(finding(self.builder.report(), "source_device", "solar").outcome, "must_fix")
 
     def test_not_above_what_its_maker_allows(self):
         self.site(main_a=100.0, breaker_a=50.0)

@@ -14,7 +14,7 @@ class BusCase:
 
     ``devices`` are the ratings of all devices on the bus but the one that protects it. ``opposite``: every source stands
     at the end of the bus away from its supply. ``center_fed``: the supply comes in between, ``one_end``: all sources
-    stand at one of the ends then. None is not known.
+    stand at one of the ends then. None is not known. ``all_drawn``: no other breakers stand on the bus than those given.
     """
 
     bus: Figure
@@ -25,6 +25,7 @@ class BusCase:
     center_fed: bool | None
     one_end: bool | None
     dwelling: bool | None
+    all_drawn: bool
 
 
 @dataclass(frozen=True)
@@ -119,4 +120,8 @@ def _breakers(recorder: Recorder, case: BusCase) -> BusRule:
     total = recorder.add("All breakers but the one ahead", *known, clause="bus_breaker_sum")
     passes = recorder.at_least("Breakers within the bus", case.bus, total, clause="bus_breaker_sum")
     passes = recorder.at_least("Device ahead within the bus", case.bus, case.primary, clause="panel_ocpd") and passes
-    return BusRule("bus_breaker_sum", title, passes, f"{total.text} A of {case.bus.text} A", total, case.bus, None)
+    why = f"{total.text} A of {case.bus.text} A"
+    if passes and not case.all_drawn:
+        why = f"{why} as drawn; whether other breakers stand in the panel is not told"
+        return BusRule("bus_breaker_sum", title, None, why, total, case.bus, None)
+    return BusRule("bus_breaker_sum", title, passes, why, total, case.bus, None)

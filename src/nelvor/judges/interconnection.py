@@ -15,7 +15,7 @@ from nelvor.judges.source_currents import PushedIn, output_at
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Bus, Device
 from nelvor.rulebook.rules import Rules
-from nelvor.spaces.bus_spaces import End, Spot, end_of_spots, hung_row, rows_of, spots_from, spots_of
+from nelvor.spaces.bus_spaces import End, Spot, end_of_spots, free_spots, hung_row, rows_of, spots_from, spots_of
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
@@ -101,7 +101,7 @@ class BusSources:
     def _device_of(self, place: PushedIn, outputs: list[Figure]) -> None:
         """The breaker of a source is rated 125 % of its output at least (705.30(B)), and not above what its maker allows."""
         device = place.device
-        if device is None or device.role != "source" or device.rating_a is None or not outputs:
+        if device is None or device.rating_a is None or not outputs or not self.site.runs_to_part.get(device.id):
             return
         about, name = self.judge.about("devices", device.id), name_in(self.site, device)
         factor = self.recorder.parameter("source_output_factor", "Device of a source at")
@@ -154,6 +154,7 @@ class BusSources:
             center_fed=None if self.thing.main_end is None else self.thing.main_end == "middle",
             one_end=self._one_end(places),
             dwelling=self.site.is_one_family(self.thing.enclosure_id),
+            all_drawn=self._all_drawn(),
         )
         rules = bus_rules(self.recorder, case)
         for rule in rules:
@@ -162,6 +163,13 @@ class BusSources:
             if rule.total is not None:
                 self.figures[f"{rule.key} total"] = rule.total
         self._verdict(places, rules, outputs)
+
+    def _all_drawn(self) -> bool:
+        """Undrawn breakers are not absent ones: told to be all, or standing in every space."""
+        if self.site.enclosures[self.thing.enclosure_id].no_other_circuits:
+            return True
+        taken = [spot for device in on_bus(self.site, self.thing) for spot in spots_of(self.thing, device)]
+        return bool(self.thing.spaces) and not free_spots(self.thing, taken, half=False)
 
     def _rating(self, device: Device) -> Figure | None:
         if device.rating_a is None:
@@ -178,8 +186,10 @@ class BusSources:
         told = "; ".join(f"{rule.title}: {rule.why}" for rule in rules)
         open_rule = next((rule for rule in rules if rule.passes is None), None)
         if open_rule is not None:
-            at = self.judge.about("buses", self.thing.id)
-            at.cannot_tell("bus_source", f"{start}. {told}.", open_rule.key, "main_end")
+            by_place = open_rule.key != "bus_breaker_sum"
+            at = self.judge.about("buses", self.thing.id) if by_place else self.judge
+            field_name = "main_end" if by_place else "no_other_circuits"
+            at.cannot_tell("bus_source", f"{start}. {told}.", open_rule.key, field_name)
             return
         ways = (*self._to_the_end(places, rules), *self._smaller_main(rules, outputs), *self._larger_bus(rules))
         self.judge.must_fix("bus_source", f"{start}, which no rule allows. {told}.", "load_side_interconnect", "", ways)
