@@ -51,6 +51,14 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
         ) : null}
         <ThingField {...own} kind="number" field="rating_a" label="Bus rating" unit="A" />
         <ThingField kind="text" list="enclosures" thing={enclosure} field="series" label="Takes series" />
+        <ThingField
+          kind="yes-no"
+          list="enclosures"
+          thing={enclosure}
+          field="no_other_circuits"
+          label="Circuits complete"
+          hint="no other breakers stand in it than those drawn"
+        />
       </Group>
       {bars.map((bar) => (
         <ThingField
