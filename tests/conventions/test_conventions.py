@@ -22,8 +22,20 @@ MAY_IMPORT = {
     "topology": {"errors", "model", "spaces"},
     "clauses": {"errors", "model", "rulebook", "working"},
     "judges": {"errors", "model", "rulebook", "working", "spaces", "topology", "clauses"},
+    "additions": {"errors", "model", "rulebook", "spaces", "topology", "judges"},
     "prices": {"model"},
-    "report": {"errors", "model", "rulebook", "working", "spaces", "topology", "clauses", "judges", "prices"},
+    "report": {
+        "errors",
+        "model",
+        "rulebook",
+        "working",
+        "spaces",
+        "topology",
+        "clauses",
+        "judges",
+        "additions",
+        "prices",
+    },
     "figures": {"errors", "model", "rulebook", "working", "spaces", "clauses", "report"},
     "exchange": {"errors", "model", "working", "spaces", "clauses", "judges", "report", "topology"},
     "demo": {"model"},
@@ -31,9 +43,33 @@ MAY_IMPORT = {
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
     "store": {"errors", "model", "rulebook", "judges", "report", "demo"},
     "cli": {"exchange", "paper", "errors", "figures", "model", "report", "store"},
-    "web": {"errors", "exchange", "judges", "figures", "model", "rulebook", "report", "paper", "store", "starters"},
+    "web": {
+        "additions",
+        "errors",
+        "exchange",
+        "judges",
+        "figures",
+        "model",
+        "rulebook",
+        "report",
+        "paper",
+        "store",
+        "starters",
+    },
 }
-CORE = ("errors", "model", "rulebook", "working", "spaces", "topology", "clauses", "judges", "report", "figures")
+CORE = (
+    "errors",
+    "model",
+    "rulebook",
+    "working",
+    "spaces",
+    "topology",
+    "clauses",
+    "judges",
+    "additions",
+    "report",
+    "figures",
+)
 OUTSIDE_THE_CORE = {"flask", "sqlalchemy", "psycopg", "reportlab", "alembic", "werkzeug"}
 
 

@@ -58,7 +58,7 @@ class ByDesign(unittest.TestCase):
 
     def test_what_a_source_pushes_in_is_told_and_carries_no_load(self):
         report = with_solar(True).report()
-        self.assertEqual(report.runs["a-solar-run"].kind, "source")
+        self.assertEqual(report.runs["a-solar-run"].kind, "output")
         self.assertNotIn("load", report.runs["a-solar-run"].figures)
         told = {(item.id, item.outcome) for item in report.findings}
         self.assertIn(("a-solar-run", "cannot_tell"), told)

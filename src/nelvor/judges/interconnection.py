@@ -86,7 +86,7 @@ class BusSources:
             if source.interactive is None:
                 self.doubts.append(("sources", source.id, "interactive", f"whether {name} runs beside the utility"))
                 continue
-            output = output_at(self.site, self.thing, source)
+            output = output_at(self.site, self.thing, source, device.poles if device is not None else None)
             if output is None:
                 self.doubts.append(("sources", source.id, "rated_output_a", f"the rated output of {name}"))
             else:

@@ -11,12 +11,8 @@ from nelvor.model.voltages import COMPUTED_SYSTEMS
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
 
-FEEDING_KINDS = {
-    "generator": "Generators",
-    "inverter": "Inverters",
-    "battery": "Batteries",
-    "other": "Sources of this kind",
-}
+DIRECT_CURRENT = {"inverter": "inverter", "battery": "battery"}
+"""Sources with a side that is not computed here."""
 
 
 def not_computed(site: Site, rules: Rules) -> list[Verdict]:
@@ -35,12 +31,19 @@ def not_computed(site: Site, rules: Rules) -> list[Verdict]:
 
 def _sources(site: Site) -> Iterator[Verdict]:
     for source in site.document.sources:
-        if source.kind in FEEDING_KINDS:
-            kind, name = FEEDING_KINDS[source.kind].lower(), source.name or source.id
-            text = f"The circuits of {kind} are not sized yet ({name}){_and_its_bond(site, source)}"
-            yield _cannot_tell(
-                "sources", source, text, "" if source.enclosure_id in site.enclosures else "enclosure_id"
+        if source.kind in DIRECT_CURRENT:
+            name = source.name or source.id
+            text = (
+                f"The direct-current side of {name} is not computed: its modules, batteries, conductors and disconnects, "
+                "and what shuts it down, have to be looked at by other means."
             )
+            yield _cannot_tell("sources", source, text)
+        if source.kind != "utility" and not _bond_is_judged(site, source):
+            text = (
+                f"Whether the neutral of {source.name or source.id} is bonded inside is not told: give it an enclosure, and "
+                "enter its bond or its marking there."
+            )
+            yield _cannot_tell("sources", source, text, "enclosure_id")
     for source in site.document.sources:
         if source.kind == "utility" and source.system not in COMPUTED_SYSTEMS:
             why = "computed yet; 120/240 V one-phase, 208Y/120 V and 480Y/277 V are."
@@ -48,19 +51,14 @@ def _sources(site: Site) -> Iterator[Verdict]:
             yield _cannot_tell("sources", source, text, "system")
 
 
-def _and_its_bond(site: Site, source: Source) -> str:
+def _bond_is_judged(site: Site, source: Source) -> bool:
     """The bond inside a source is judged in its enclosure; one that stands in none has nothing to be judged by."""
-    beside = source.interactive and not source.forms_supply
-    if source.enclosure_id in site.enclosures or beside or source.output == "line_to_line":
-        return "; bonds are."
-    return ", nor whether its neutral is bonded inside: give it an enclosure, and enter its bond or its marking there."
+    beside = bool(source.interactive) and not source.forms_supply
+    return source.enclosure_id in site.enclosures or beside or source.output == "line_to_line"
 
 
 def _things(site: Site) -> Iterator[Verdict]:
     document = site.document
-    for transfer in document.transfers:
-        text = "The rating of transfer gear against its load, and its signs, are not computed yet; bonds are."
-        yield _cannot_tell("transfers", transfer, text)
     for transformer in document.transformers:
         if transformer.isolating is False:
             text = "An autotransformer joins both its sides; it is not computed yet."

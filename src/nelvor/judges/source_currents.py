@@ -8,7 +8,7 @@ from fractions import Fraction
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.judges.panelboard.placed import on_bus
 from nelvor.model.things import Bus, Device, Source
-from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
+from nelvor.model.voltages import LEGS, LINE_TO_LINE_V, legs_of
 from nelvor.spaces.bus_profile import OnBus, bus_profile
 from nelvor.spaces.bus_spaces import hung_row, rows_of
 from nelvor.topology.site import Site
@@ -23,16 +23,22 @@ class PushedIn:
     sources: tuple[Source, ...]
 
 
-def output_at(site: Site, bus: Bus, source: Source) -> Fraction | None:
-    """Return the rated output current of a source at the volts of a bus, of its plate or from its kVA; None if not told."""
+def output_at(site: Site, bus: Bus, source: Source, poles: int | None) -> Fraction | None:
+    """Return the rated output current of a source where it comes in on a bus; None if it is not told."""
     system = site.system_at(bus.enclosure_id)
+    lines = poles if poles is not None else len(legs_of(system))
+    return output_of(source, system, lines)
+
+
+def output_of(source: Source, system: str | None, lines: int) -> Fraction | None:
+    """Return the rated output current of a source over so many lines, of its plate or from its kVA; None if not told."""
     if source.system is not None and source.system != system:
         return None
     if source.rated_output_a is not None:
         return exact(source.rated_output_a)
-    if source.rated_kva is None or system not in LINE_TO_LINE_V:
+    if source.rated_kva is None or system not in LINE_TO_LINE_V or lines == 1:
         return None
-    root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
+    root = SQUARE_ROOT_OF_3 if lines == len(LEGS) else Fraction(1)
     return exact(source.rated_kva) * 1000 / (LINE_TO_LINE_V[system] * root)
 
 
@@ -49,7 +55,7 @@ def currents_along(site: Site, bus: Bus, primary_a: Fraction) -> list[Fraction]:
     pushes = False
     for device in on_bus(site, bus):
         sources = [item for item in site.sources_through(device) if item.interactive]
-        outputs = [output_at(site, bus, item) for item in sources]
+        outputs = [output_at(site, bus, item, device.poles) for item in sources]
         if (device.space is None and sources) or None in outputs:
             return []
         row = hung_row(bus, device.space, rows) if device.space is not None else None

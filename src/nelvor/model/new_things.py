@@ -11,8 +11,12 @@ from typing import Any, Literal
 
 from nelvor.model.changes.ids import FreeIds
 
-NewKind = Literal["meter", "disconnect", "panel", "transformer"]
+NewKind = Literal[
+    "meter", "disconnect", "panel", "transformer", "transfer_switch", "service_transfer_switch", "generator", "inlet"
+]
 BOX = "box"
+ALUMINUM_XHHW = {"insulation": "XHHW-2", "material": "aluminum"}
+COPPER_THWN = {"insulation": "THWN-2", "material": "copper"}
 
 
 @dataclass(frozen=True)
@@ -27,7 +31,10 @@ class Part:
 
 @dataclass(frozen=True)
 class NewEnclosure:
-    """A kind of enclosure as it is added: ``landing`` takes the feed, ``neutral`` and ``ground`` the other conductors."""
+    """A kind of enclosure as it is added: ``landing`` takes the feed, ``neutral`` and ``ground`` the other conductors.
+
+    ``kind`` is that of the enclosure itself, where it has another name.
+    """
 
     name: str
     placement: str
@@ -37,11 +44,42 @@ class NewEnclosure:
     neutral: str
     ground: str
     run: dict[str, Any] = field(default_factory=dict)
+    kind: str = ""
 
 
 def _bar(kind: str, name: str, insulated: bool) -> Part:
     values = {"enclosure_id": "@box", "name": name, "kind": kind, "insulated": insulated}
     return Part("bars", kind, kind[0], values)
+
+
+def _transfer_switch(normal: Part) -> NewEnclosure:
+    """Transfer gear; ``normal`` is what the utility's conductors land on: lugs, or the main of a service disconnect."""
+    return NewEnclosure(
+        "Transfer switch",
+        "outdoors",
+        True,
+        (
+            _bar("neutral", "Neutral bar", True),
+            _bar("ground", "Ground bar", False),
+            _bond("screw"),
+            normal,
+            _lugs("standby", "Generator terminals"),
+            _lugs("load", "Load terminals"),
+            Part("transfers", "gear", "gear", {"enclosure_id": "@box", "load_part": "@load", "rating_a": None}),
+            _throw(normal.key, "Utility"),
+            _throw("standby", "Generator"),
+        ),
+        landing=normal.key,
+        neutral="neutral",
+        ground="ground",
+        run={"placement": "outdoors", "method": "rmc", "burial_location": None, **ALUMINUM_XHHW},
+        kind="transfer_switch",
+    )
+
+
+def _throw(key: str, name: str) -> Part:
+    values = {"transfer_id": "@gear", "name": name, "part": f"@{key}", "neutral_part": "@neutral"}
+    return Part("throws", f"on {key}", f"on-{key}", values)
 
 
 def _bond(kind: str) -> Part:
@@ -56,8 +94,6 @@ def _lugs(key: str, name: str) -> Part:
 def _main(name: str) -> Part:
     return Part("devices", "main", "main", {"enclosure_id": "@box", "name": name, "role": "main", "rating_a": None})
 
-
-ALUMINUM_XHHW = {"insulation": "XHHW-2", "material": "aluminum"}
 
 NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
     "meter": NewEnclosure(
@@ -132,6 +168,47 @@ NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
         ground="ground",
         run={"placement": "indoors", "method": "emt", "burial_location": None, **ALUMINUM_XHHW},
     ),
+    "transfer_switch": _transfer_switch(_lugs("normal", "Utility terminals")),
+    "service_transfer_switch": _transfer_switch(_main("Service main")),
+    "generator": NewEnclosure(
+        "Generator",
+        "outdoors",
+        False,
+        (
+            _bar("ground", "Ground bar", False),
+            Part(
+                "sources",
+                "set",
+                "set",
+                {
+                    "enclosure_id": "@box",
+                    "name": "Generator",
+                    "kind": "generator",
+                    "output": "with_neutral",
+                    "interactive": False,
+                    "forms_supply": True,
+                },
+            ),
+            Part(
+                "bonds", "bond", "bond", {"enclosure_id": "@box", "kind": "factory", "part_a": "@set", "part_b": "@box"}
+            ),
+            _main("Generator breaker"),
+        ),
+        landing="main",
+        neutral="set",
+        ground="ground",
+        run={"placement": "outdoors", "method": "lfmc", "burial_location": None, **COPPER_THWN},
+    ),
+    "inlet": NewEnclosure(
+        "Inlet",
+        "outdoors",
+        True,
+        (_bar("neutral", "Neutral terminal", True), _bar("ground", "Ground terminal", False), _lugs("pins", "Pins")),
+        landing="pins",
+        neutral="neutral",
+        ground="ground",
+        run={"placement": "outdoors", "method": "emt", "burial_location": None, **COPPER_THWN},
+    ),
 }
 
 
@@ -140,17 +217,21 @@ def as_data() -> dict[str, Any]:
     return {kind: asdict(entry) for kind, entry in NEW_ENCLOSURES.items()}
 
 
-def fitted_out(kind: NewKind, box_id: str, ids: FreeIds) -> list[tuple[str, dict[str, Any]]]:
-    """Return an enclosure and its parts as (list, values), in an order in which they can be added."""
+def fitted_out(kind: NewKind, box_id: str, ids: FreeIds) -> list[tuple[str, str, dict[str, Any]]]:
+    """Return an enclosure and its parts as (key, list, values), in an order in which they can be added."""
     entry = NEW_ENCLOSURES[kind]
     made = {BOX: box_id}
-    found: list[tuple[str, dict[str, Any]]] = [
-        ("enclosures", {"id": box_id, "name": entry.name, "kind": kind, "placement": entry.placement})
+    found: list[tuple[str, str, dict[str, Any]]] = [
+        (
+            BOX,
+            "enclosures",
+            {"id": box_id, "name": entry.name, "kind": entry.kind or kind, "placement": entry.placement},
+        )
     ]
     for part in entry.parts:
         made[part.key] = ids.take(f"{box_id}-{part.ending}")
         values = {name: made[value[1:]] if _names_a_part(value) else value for name, value in part.values.items()}
-        found.append((part.list, {"id": made[part.key], **values}))
+        found.append((part.key, part.list, {"id": made[part.key], **values}))
     return found
 
 

@@ -76,6 +76,7 @@ EnclosureKind = Literal[
     "transformer",
     "inverter",
     "generator",
+    "inlet",
     "junction_box",
 ]
 ServiceMarking = Literal["suitable", "only_suitable", "unmarked"]

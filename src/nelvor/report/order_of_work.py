@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Any
 
 from pydantic import BaseModel
 
@@ -19,40 +19,20 @@ from nelvor.model.changes.differences import Difference, between
 from nelvor.model.things import Bond, Conductor, Electrode, Run
 from nelvor.report.check import Report
 from nelvor.report.words import run_tag
+from nelvor.report.work_words import (
+    FIELD_WORDS,
+    LANDINGS,
+    LEAVE_JOINTS,
+    NOT_ON_SITE,
+    ON_PAPER,
+    PARTS_OF_OTHERS,
+    ROLE_WORDS,
+    STAGE_TITLES,
+    Stage,
+)
 from nelvor.topology.joints import BOND_WORDS, inside
-from nelvor.topology.names import home_of, name_of, run_name, thing_name
+from nelvor.topology.names import home_of, name_of, part_name, run_name, thing_name
 from nelvor.topology.site import Site
-
-Stage = Literal["off", "first", "place", "bond", "unbond", "away", "set", "measure", "on"]
-
-STAGE_TITLES: dict[Stage, str] = {
-    "off": "Switch off and prove dead",
-    "first": "First of all, the bond that is missing",
-    "place": "Put in place, both ends landed and torqued",
-    "bond": "Make the bonds",
-    "unbond": "Only now, take the wrong bonds out",
-    "away": "Take away",
-    "set": "Set and mark",
-    "measure": "Measure",
-    "on": "Switch on",
-}
-
-NOT_ON_SITE = frozenset(
-    {"", "settings", "buildings", "dwelling_units", "amendments", "measurements", "prices", "planned_loads"}
-)
-"""Lists whose changes are decisions on paper, not work on site."""
-
-PARTS_OF_OTHERS = frozenset(
-    {"buses", "lugs", "bars", "stretches", "pulls", "taps", "reaches", "throws", "transformers"}
-)
-"""Things that come and go with what they belong to, and are not told by themselves then."""
-
-
-ON_PAPER = frozenset({("loads", "device_id"), ("devices", "bus_id"), ("circuits", "use"), ("enclosures", "note")})
-"""Properties that tell where something belongs, not what is done: the wires that are moved have a step of their own."""
-
-LEAVE_JOINTS = frozenset({"loads", "devices", "circuits"})
-"""Things whose coming, going and change leaves the joints of neutral and metal as they are."""
 
 
 class WorkStepOut(BaseModel):
@@ -123,7 +103,7 @@ class _Work:
 
     def take(self, difference: Difference) -> None:
         """Take down the steps of one difference."""
-        if (difference.list, difference.field) in ON_PAPER or self._goes_with_its_circuit(difference):
+        if (difference.list, difference.field) in ON_PAPER or self._goes_along(difference):
             return
         if difference.list in NOT_ON_SITE or (difference.field in Thing.OWN_FIELDS and difference.field):
             return
@@ -131,6 +111,18 @@ class _Work:
             self._comes_or_goes(difference)
         else:
             self._changes(difference)
+
+    def _goes_along(self, difference: Difference) -> bool:
+        """Tell whether a change is part of another one that has a step of its own."""
+        return self._goes_with_its_circuit(difference) or self._goes_with_its_run(difference)
+
+    def _goes_with_its_run(self, difference: Difference) -> bool:
+        """Tell whether a conductor moves an end together with its run."""
+        if difference.list != "conductors" or difference.field not in ("from_part", "to_part"):
+            return False
+        run_id = getattr(self.after.by_id[difference.id][1], "run_id", "")
+        runs = [site.runs.get(run_id) for site in (self.before, self.after)]
+        return len({getattr(run, difference.field, None) for run in runs}) > 1
 
     def _goes_with_its_circuit(self, difference: Difference) -> bool:
         """Tell whether a load changes its panel together with the wires of its circuit, which have a step of their own."""
@@ -246,6 +238,18 @@ class _Work:
         text = f"Fit {name}{rating} in {where}." if comes else f"Take {name} out of {where} and close its space."
         self.say("place" if comes else "away", text, device.id)
 
+    def _source(self, site: Site, source: Any, comes: bool) -> None:
+        other = self.before if comes else self.after
+        if source.enclosure_id is not None and source.enclosure_id not in other.enclosures:
+            return  # it comes or goes with its box
+        name = name_of(site, source.id)
+        self.say("place" if comes else "away", f"Set {name}." if comes else f"Take {name} away.", source.id)
+
+    def _interlock(self, site: Site, interlock: Any, comes: bool) -> None:
+        names = " and ".join(thing_name(site, item) for item in (interlock.device_a, interlock.device_b))
+        words = f"Fit the interlock between {names}, and try that only one of them can be on."
+        self.say("place" if comes else "away", words if comes else f"Take the interlock of {names} out.", interlock.id)
+
     def _wires(self, site: Site, wires: Any, comes: bool) -> None:
         other = self.before if comes else self.after
         if wires.device_id not in other.devices:
@@ -275,6 +279,8 @@ class _Work:
             return
         name = thing_name(self.after, difference.id)
         before, after = (self._value(value) for value in (difference.before, difference.after))
+        if difference.field in ENDS:
+            before, after = self._part(self.before, difference.before), self._part(self.after, difference.after)
         words = FIELD_WORDS.get((difference.list, difference.field))
         if words is None:
             what = difference.field.removesuffix("_id").replace("_", " ")
@@ -292,6 +298,14 @@ class _Work:
             return "its breaker"
         space = f" space {device.space}" if device.space is not None else ""
         return f"{thing_name(site, device.id)} ({name_of(site, device.enclosure_id)}{space})"
+
+    def _part(self, site: Site, part: Any) -> str:
+        """A terminal or bar with the box that it is in."""
+        where = next((item for item in (site, self.after, self.before) if part in item.owners), None)
+        if where is None:
+            return "where it was"
+        owner = where.owners[part]
+        return name_of(where, owner) if owner == part else f"{part_name(where, part)} of {name_of(where, owner)}"
 
     def _value(self, value: Any) -> str:
         if value is None:
@@ -399,21 +413,7 @@ def _counted(steps: list[WorkStepOut]) -> list[WorkStepOut]:
     ]
 
 
-ROLE_WORDS = {"neutral": "neutral", "ground": "grounding conductor"}
-LANDINGS = frozenset(
-    {
-        "from_part",
-        "to_part",
-        "connects_to",
-        "space",
-        "half",
-        "device_id",
-        "hot_size",
-        "neutral_size",
-        "ground_size",
-        "raceway_size",
-    }
-)
+ENDS = frozenset({"from_part", "to_part", "connects_to"})
 
 COMING_AND_GOING: dict[str, Callable[[_Work, Site, Any, bool], None]] = {
     "enclosures": _Work._enclosure,
@@ -424,29 +424,6 @@ COMING_AND_GOING: dict[str, Callable[[_Work, Site, Any, bool], None]] = {
     "loads": _Work._load,
     "devices": _Work._device,
     "circuits": _Work._wires,
-}
-
-FIELD_WORDS = {
-    ("devices", "rating_a"): "{name}: replace {before} A by {after} A.",
-    ("devices", "space"): "Move {name} from space {before} to space {after}; land and torque.",
-    ("devices", "tie"): "{name}: join its poles by {after}.",
-    ("devices", "poles"): "{name}: {after} poles instead of {before}.",
-    ("devices", "protection"): "{name}: a breaker against {after} instead of {before}.",
-    ("devices", "series"): "{name}: a breaker of series {after}.",
-    ("devices", "name"): "Write {after} on the door.",
-    ("circuits", "wire_size"): "{name}: {before} → {after}.",
-    ("runs", "length_ft"): "{name}: {after} ft long instead of {before} ft.",
-    ("runs", "hot_size"): "{name}: hot conductors {before} → {after}.",
-    ("runs", "neutral_size"): "{name}: neutral {before} → {after}.",
-    ("runs", "ground_size"): "{name}: grounding conductor {before} → {after}.",
-    ("runs", "raceway_size"): "{name}: raceway {before} in → {after} in.",
-    ("runs", "cover_in"): "{name}: lay it {after} in deep instead of {before} in.",
-    ("runs", "from_part"): "{name}: move its start from {before} to {after}; land and torque.",
-    ("runs", "to_part"): "{name}: move its end from {before} to {after}; land and torque.",
-    ("conductors", "from_part"): "Move one end from {before} to {after}; land and torque.",
-    ("conductors", "to_part"): "Move one end from {before} to {after}; land and torque.",
-    ("electrodes", "connects_to"): "Move the conductor of the electrode from {before} to {after}, unspliced.",
-    ("bars", "insulated"): "{name}: insulated from the metal {before} → {after}.",
-    ("enclosures", "emergency_marking"): "Mark {name}: {after}.",
-    ("enclosures", "service_marking"): "Mark {name}: {after}.",
+    "sources": _Work._source,
+    "interlocks": _Work._interlock,
 }

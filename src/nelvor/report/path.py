@@ -1,8 +1,8 @@
 """The path for drawing: each enclosure's distance from its source and the lane it is drawn in.
 
 x is conductor length accumulated from the source of the drawn tree; branches are lanes. A run
-whose length is not known is drawn ``UNKNOWN_LENGTH_FT`` long and marked. What pushes in beside the supply
-stands beyond the enclosure that it feeds into, its run drawn from there.
+whose length is not known is drawn ``UNKNOWN_LENGTH_FT`` long and marked. What comes in beside the supply, or stands
+in for it, stands beyond the enclosure that it feeds, its run drawn from there.
 """
 
 from __future__ import annotations
@@ -60,7 +60,8 @@ def places(site: Site) -> list[Place]:
     found: dict[str, Place] = {}
     lanes = Lanes()
     starts = [source.id for source in site.document.sources if source.kind == "utility"]
-    starts += [source.id for source in site.document.sources if source.id not in starts]
+    others = dict.fromkeys(site.owners[source.id] for source in site.document.sources if source.id not in starts)
+    starts += sorted(others, key=lambda owner: _stands_in(site, owner))
     starts += [item.id for item in site.document.enclosures if not site.runs_into.get(item.id)]
     for start in starts:
         if start in found:
@@ -77,6 +78,11 @@ def places(site: Site) -> list[Place]:
             found[stop.owner] = _place(site, stop.owner, stop.x_ft, lane, stop.run)
             stack += reversed(_stops_beyond(site, stop, lane))
     return list(found.values())
+
+
+def _stands_in(site: Site, owner: str) -> bool:
+    """Tell whether a source only comes in where something else feeds: it is drawn from there."""
+    return any(run.id in site.feeds.standby or run.id in site.feeds.beside for run in site.runs_from.get(owner, []))
 
 
 @dataclass(frozen=True)
@@ -115,7 +121,7 @@ def _stops_of_what_pushes_in(site: Site, stop: _Stop, lane: int) -> list[_Stop]:
     return [
         _Stop(site.upstream_of(run), stop.x_ft + _length(run), run, None, lane, stop.x_ft, from_beside=True)
         for run in site.runs_into.get(stop.owner, [])
-        if run is not stop.run and (run.id in site.feeds.beside or stop.from_beside)
+        if run is not stop.run and (run.id in site.feeds.beside or run.id in site.feeds.standby or stop.from_beside)
     ]
 
 

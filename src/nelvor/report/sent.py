@@ -57,6 +57,27 @@ class AnswerOut(Wire):
     gaps: dict[str, str]
 
 
+class SystemBondsOut(Wire):
+    """A grounded system that is live in a position: the names of its sources, and the enclosures of its bonds."""
+
+    sources: list[str]
+    places: list[str]
+
+
+class PositionOut(Wire):
+    """One position of the gear: enclosures and runs that are live in it, and whence each enclosure is fed.
+
+    ``closed`` are the throws that are closed in it.
+    """
+
+    name: str
+    closed: list[str]
+    live: list[str]
+    runs: list[str]
+    fed_from: dict[str, list[str]]
+    systems: list[SystemBondsOut]
+
+
 class LegOut(Wire):
     leg: str
     load: FigureOut

@@ -19,6 +19,7 @@ from nelvor.judges.panel import panel_answers
 from nelvor.judges.panelboard import ScheduleAnswer, schedule_answers
 from nelvor.judges.run import RunAnswer, solve_runs
 from nelvor.judges.spare_capacity import capacity_answers
+from nelvor.judges.standby import standby_answers
 from nelvor.judges.transformer import transformer_answers
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
@@ -95,6 +96,12 @@ SUBJECTS = (
         "capacity",
         "Spare capacity",
         lambda so_far: capacity_answers(so_far.site, so_far.rules, so_far.levels, so_far.runs),
+    ),
+    SubjectKind(
+        "standby",
+        "Standby supplies",
+        lambda so_far: standby_answers(so_far.site, so_far.rules, so_far.levels),
+        shown_apart=False,
     ),
     SubjectKind("box", "Boxes", lambda so_far: box_answers(so_far.site, so_far.rules, so_far.runs)),
     SubjectKind(

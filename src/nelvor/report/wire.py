@@ -18,6 +18,7 @@ from nelvor.judges.run.lays import Lay
 from nelvor.judges.verdict import Verdict
 from nelvor.report.check import Report
 from nelvor.report.panel_schedule import ScheduleOut, schedule_out
+from nelvor.report.positions_played import positions_out
 from nelvor.report.sent import (
     AnswerOut,
     BoxOut,
@@ -35,6 +36,7 @@ from nelvor.report.sent import (
     MendOut,
     NeutralOut,
     PlaceOut,
+    PositionOut,
     RunOut,
     SignatureOut,
     SizesOut,
@@ -52,7 +54,7 @@ from nelvor.topology.names import home_of, name_of, run_name, thing_name
 from nelvor.working import Figure, Recorder, shown
 from nelvor.working.explain import ancestry, what_would_change
 
-OF_AN_ENCLOSURE = ("bond", "panel", "capacity", "electrode")
+OF_AN_ENCLOSURE = ("bond", "panel", "capacity", "electrode", "standby")
 SAID_THOUGH_IT_HOLDS = frozenset({"breaker_sum", "both_may_trip"})
 
 
@@ -65,6 +67,7 @@ class ReportOut(Wire):
     enclosures: dict[str, EnclosureOut]
     boxes: dict[str, BoxOut]
     places: list[PlaceOut]
+    positions: list[PositionOut]
     walking_order: list[str]
     answers: list[AnswerOut]
     survey: list[SurveyBox]
@@ -124,6 +127,7 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
         enclosures={enclosure_id: _enclosure(report, enclosure_id) for enclosure_id in report.bonds},
         boxes={box_id: _box(report, answer) for box_id, answer in report.boxes.items()},
         places=[PlaceOut(**vars(place)) for place in report.places],
+        positions=positions_out(report),
         walking_order=report.site.walking_order,
         answers=[answer for subject in SUBJECTS if not subject.shown_apart for answer in _plain(report, subject)],
         survey=survey(report.site) if report.state == "existing" else [],

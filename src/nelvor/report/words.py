@@ -24,6 +24,16 @@ DECISION_WORDS = {
     "no_neutral": "No neutral",
     "unknown": "Cannot tell",
 }
+SHORT_DECISION_WORDS = {
+    **DECISION_WORDS,
+    "supply_side": "Supply side",
+    "existing_three_wire": "Old three-wire",
+    "derived_bond": "Bond here",
+    "bond_in_source": "Bond inside",
+    "floating": "No bond in it",
+}
+"""The decisions in as few words as a drawing has room for."""
+
 FOUND_WORDS = {"bonded": "joined", "apart": "apart", "unknown": "not known", "no_neutral": "no neutral bar"}
 MATERIAL_WORDS = {"copper": "Cu", "aluminum": "Al"}
 CAUTIONS = (
@@ -62,6 +72,7 @@ def shared_words() -> dict[str, Any]:
         "outcomes": OUTCOME_WORDS,
         "outcomes_by_severity": list(OUTCOME_WORDS),
         "decisions": DECISION_WORDS,
+        "decisions_short": SHORT_DECISION_WORDS,
         "found": FOUND_WORDS,
         "methods_of_loads": METHOD_OF_LOADS,
         "cautions": list(CAUTIONS),

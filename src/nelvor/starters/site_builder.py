@@ -72,25 +72,17 @@ class SiteBuilder:
         """
         entry = NEW_ENCLOSURES[kind]
         parts = {}
-        for list_name, values in fitted_out(kind, box_id, self._ids):
+        for key, list_name, values in fitted_out(kind, box_id, self._ids):
             own = {"termination_c": TERMINATION_C, **enclosure, "name": name} if list_name == "enclosures" else {}
             own |= {"made": service} if list_name == "bonds" else {}
             own |= {"rating_a": bus_a} if list_name == "buses" else {}
             own |= {"rating_a": main_a, "poles": len(legs_of(self.system))} if list_name == "devices" else {}
             self.lists.setdefault(list_name, []).append({"standing": self.standing, **values, **own})
-            parts[self._key(kind, list_name, values)] = values["id"]
+            parts[key] = values["id"]
         landing, neutral, ground = (parts.get(key, box_id) for key in (entry.landing, entry.neutral, entry.ground))
         self._run(box_id, fed_from, landing, neutral, ground, {**entry.run, **(run or {})})
         line = parts["load"] if kind == "meter" else landing
         return Placed(box_id, line, neutral, None if kind == "meter" else ground)
-
-    def _key(self, kind: NewKind, list_name: str, values: dict[str, Any]) -> str:
-        """Return the word by which the definition names a part."""
-        ending = str(values["id"])
-        for part in NEW_ENCLOSURES[kind].parts:
-            if part.list == list_name and ending.endswith(f"-{part.ending}"):
-                return part.key
-        return "box"
 
     def _run(
         self, box_id: str, fed_from: Placed, landing: str, neutral: str, ground: str, values: dict[str, Any]

@@ -42,6 +42,19 @@ class Feeds:
         )
 
     @cached_property
+    def standby(self) -> frozenset[str]:
+        """The runs of sources that stand in for the ordinary feed: those on the way to what is fed otherwise."""
+        leads: dict[str, bool] = {}
+        for owner in reversed(self.outward):
+            leads[owner] = any(self._stands_in(run, leads) for run in self.things.runs_from.get(owner, []))
+        others = (run for run in self.things.drawn_runs if self.rank[self.things.upstream_of(run)] == OTHER_SOURCE)
+        return frozenset(run.id for run in others if self._stands_in(run, leads))
+
+    def _stands_in(self, run: Run, leads: dict[str, bool]) -> bool:
+        beneath = self.things.downstream_of(run)
+        return self.feeding.get(beneath) is not run or leads.get(beneath, False)
+
+    @cached_property
     def supplying_from(self) -> dict[str, list[Run]]:
         """Runs by the enclosure or source whose loads they carry: all but those beside and those that close a loop."""
         return {owner: [run for run in runs if self._supplies(run)] for owner, runs in self.things.runs_from.items()}

@@ -28,6 +28,13 @@ ELECTRODE_WORDS = {
     "plate": "Ground plate",
     "other": "Electrode",
 }
+PART_WORDS = {
+    "devices": "a breaker",
+    "lugs": "the lugs",
+    "buses": "the bus",
+    "enclosures": "the box",
+    "sources": "the source",
+}
 SHEETS = ("enclosure_id", "device_id", "run_id", "tap_run_id", "transfer_id")
 
 
@@ -43,6 +50,16 @@ def run_name(site: LookUps, run: Run) -> str:
         return run.name
     ends = [site.owners.get(part, part) for part in (run.from_part, run.to_part)]
     return " → ".join(name_of(site, end) for end in ends)
+
+
+def part_name(site: LookUps, part: str) -> str:
+    """Return what a part of an enclosure is called within it: its own name, or what it is."""
+    thing = site.by_id[part][1] if part in site.by_id else None
+    own = str(getattr(thing, "name", ""))
+    if own:
+        return own
+    kind = getattr(thing, "kind", "") if part in site.bars else ""
+    return f"{kind} bar" if kind else PART_WORDS.get(site.by_id.get(part, ("", None))[0], "its place")
 
 
 def thing_name(site: LookUps, thing_id: str) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nelvor.model.things import Source
+from nelvor.model.things import Device, Run, Source
 from nelvor.topology.feeds import Feeds
 from nelvor.topology.look_ups import LookUps
 
@@ -43,3 +43,16 @@ def sources_behind(site: LookUps, owner: str, seen: set[str]) -> Iterator[Source
     yield from (source for source in site.sources_in.get(owner, []) if source.kind not in STEADY)
     for run in site.runs_into.get(owner, []):
         yield from sources_behind(site, site.upstream_of(run), seen)
+
+
+def first_device(site: LookUps, run: Run) -> Device | None:
+    """Return the overcurrent device nearest to the source of a run: where it begins, where it ends, or further on."""
+    seen: set[str] = set()
+    while run.id not in seen:
+        seen.add(run.id)
+        for part in (run.from_part, run.to_part):
+            device = site.devices.get(part)
+            if device is not None and device.kind != "switch":
+                return device
+        run = next(iter(site.runs_from.get(site.downstream_of(run), [])), run)
+    return None

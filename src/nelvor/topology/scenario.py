@@ -20,14 +20,20 @@ MOST_SCENARIOS = 64
 
 @dataclass(frozen=True)
 class Scenario:
-    """A state of the design, the throw that each transfer device is in (None: off), and the sources that are on."""
+    """A state of the design, the throw that each transfer device is in (None: off), and the sources that are on.
+
+    ``open_devices`` are off; all others are on.
+    """
 
     state: State
     positions: tuple[tuple[str, str | None], ...]
     sources_on: frozenset[str]
+    open_devices: frozenset[str] = frozenset()
 
     def closes(self, edge: Edge) -> bool:
         """Tell whether an edge conducts here, as far as switches are concerned."""
+        if edge.kind == "device":
+            return edge.id not in self.open_devices
         return edge.kind != "switch" or edge.id in {throw for _, throw in self.positions}
 
 

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from nelvor.model.things import Load
 from nelvor.model.voltages import LEGS, LINE_TO_NEUTRAL_V, THREE_PHASE, legs_of
-from nelvor.topology.feeds import Feeds
+from nelvor.topology.feeds import INTERACTIVE, Feeds
 from nelvor.topology.look_ups import LookUps
 
 TWO_POLES = 2
 
 
 def systems_of(things: LookUps, feeds: Feeds) -> dict[str, str | None]:
-    """Return the voltage system at each source and enclosure: its own, or that of the transformer or source ahead."""
+    """Return the voltage system at each source and enclosure: its own, or that of the transformer or source ahead.
+
+    A source that runs beside the utility, and the boxes on its way, have that of what they feed into.
+    """
     found: dict[str, str | None] = {}
     for owner in feeds.root:
         if owner in things.sources:
@@ -25,6 +28,10 @@ def systems_of(things: LookUps, feeds: Feeds) -> dict[str, str | None]:
         elif run is not None:
             ahead = found.get(things.upstream_of(run))
         found[enclosure_id] = things.enclosures[enclosure_id].system or ahead
+    for owner in reversed(feeds.outward):
+        if found.get(owner) is None and feeds.rank[owner] == INTERACTIVE:
+            beyond = (found.get(things.downstream_of(run)) for run in things.runs_from.get(owner, []))
+            found[owner] = next((system for system in beyond if system), None)
     return found
 
 

@@ -1,10 +1,20 @@
 """All routes of the API: importing this module declares them."""
 
-from nelvor.web import about_routes, answer_routes, edit_routes, job_routes, panel_routes, session_routes, shop_routes
+from nelvor.web import (
+    about_routes,
+    addition_routes,
+    answer_routes,
+    edit_routes,
+    job_routes,
+    panel_routes,
+    session_routes,
+    shop_routes,
+)
 from nelvor.web.api import api
 
 __all__ = [
     "about_routes",
+    "addition_routes",
     "answer_routes",
     "api",
     "edit_routes",

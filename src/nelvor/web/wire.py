@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from nelvor.additions.kinds import AdditionKind
 from nelvor.model.changes.differences import Difference
 from nelvor.model.changes.operations import Operation
 from nelvor.model.document import Document
@@ -22,6 +23,19 @@ class Answer(BaseModel):
     """Base of answers: closed, so that the description is exact."""
 
     model_config = ConfigDict(extra="forbid")
+
+
+class AdditionLine(Answer):
+    """A kind of addition that can be asked for, with the schema of what is asked before it is made."""
+
+    kind: AdditionKind
+    title: str
+    words: str
+    options_schema: dict[str, Any]
+
+
+class AdditionList(Answer):
+    additions: list[AdditionLine]
 
 
 class MemberOut(Answer):
@@ -287,6 +301,14 @@ class TakeOverBody(DocumentBody):
     bus_id: Annotated[str, Field(max_length=40)]
     to_bus_id: Annotated[str, Field(max_length=40)]
     distance_ft: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] | None = None
+
+
+class AdditionBody(DocumentBody):
+    """What is to be added to or ahead of which enclosure; ``options`` are told by the schema of the kind."""
+
+    kind: AdditionKind
+    enclosure_id: Annotated[str, Field(max_length=40)]
+    options: dict[str, Any] = Field(default_factory=dict, max_length=20)
 
 
 class BalanceBody(DocumentBody):

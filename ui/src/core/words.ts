@@ -82,6 +82,15 @@ export const WORDS: Record<string, string> = {
   ft: "ft",
   ft2: "ft²",
   circuits: "circuits",
+  supply: "what feeds it now",
+  panel: "Panel",
+  stays: "joined through, not switched",
+  switched: "opened with the lines",
+  bonded_neutral: "Bonded neutral",
+  floating_neutral: "Floating neutral",
+  with_neutral: "Lines and neutral",
+  line_to_line: "Lines alone",
+  two_wire_120: "120 V, two wires",
 };
 
 export function word(value: string): string {
@@ -89,6 +98,7 @@ export function word(value: string): string {
 }
 
 export const DECISION_WORDS: Record<string, string> = facts.words.decisions;
+export const SHORT_DECISION_WORDS: Record<string, string> = facts.words.decisions_short;
 export const FOUND_WORDS: Record<string, string> = facts.words.found;
 export const OUTCOME_WORDS = facts.words.outcomes;
 export const OUTCOMES = facts.words.outcomes_by_severity as (keyof typeof OUTCOME_WORDS)[];

@@ -4,9 +4,9 @@ import { useEffect, useState } from "react";
 import { Link, Navigate, NavLink, useParams, useSearchParams } from "react-router";
 import { ApiFailure, answered, api, type Issue, type Schemas, messageOf } from "../api/client";
 import { Cautions } from "../kit/Cautions";
-import { FigureForm } from "./FigureForm";
+import { SchemaForm } from "../kit/SchemaForm";
 import { FigureSheet } from "./FigureSheet";
-import { fromQuery, toQuery, type Inputs, type ObjectSchema } from "./schema";
+import { fromQuery, toQuery, type Inputs, type ObjectSchema } from "../kit/schema";
 
 type Line = Schemas["FigureLine"];
 type Answer = Schemas["FigureAnswer"];
@@ -112,7 +112,7 @@ function OneFigure({ figure }: { figure: Line }) {
       <section aria-label="Inputs" className="min-h-0 overflow-y-auto px-4 py-3">
         <h2 className="text-lg font-bold">{figure.title}</h2>
         <p className="mb-3 text-soft">{figure.question}</p>
-        <FigureForm schema={schema} inputs={inputs} issues={issues} onChange={change} />
+        <SchemaForm schema={schema} inputs={inputs} issues={issues} onChange={change} />
       </section>
       <section
         aria-label="Answer"

@@ -9,6 +9,7 @@ import { DECISION_WORDS, FOUND_WORDS } from "../core/words";
 import { useWork } from "../core/context";
 import { landOn, landsOn } from "../core/refitting";
 import { FedFrom } from "./FedFrom";
+import { StandbyFields } from "./StandbyFields";
 import { Group, SheetTitle } from "./parts";
 
 const FIGURES: [string, string][] = [
@@ -18,6 +19,8 @@ const FIGURES: [string, string][] = [
   ["rods", "Rods asked"],
   ["bus", "Bus"],
   ["disconnect_floor", "Disconnect, least"],
+  ["standby_supply", "Standby gives"],
+  ["standby_load", "of a load of"],
 ];
 
 export function EnclosureSheet({
@@ -37,6 +40,7 @@ export function EnclosureSheet({
         {enclosure.standing === "added" ? ", proposed" : ", standing"}
       </SheetTitle>
       <LabelFields enclosure={enclosure} />
+      <StandbyFields enclosure={enclosure} />
       {run ? (
         <FedFrom
           runId={run.id}
@@ -134,6 +138,9 @@ function TransformerFields({ transformer }: { transformer: Transformer }) {
   );
 }
 
+/** What is rated by its gear or its set, on a part of the sheet of their own. */
+const RATED_ELSEWHERE = new Set(["transfer_switch", "generator", "inlet"]);
+
 /** The rating on the label: of a bus, of a meter's class, of the frame that holds the main. */
 function RatingField({ enclosure, bus, main }: { enclosure: Enclosure; bus?: Bus; main?: Device }) {
   if (enclosure.kind === "meter")
@@ -141,6 +148,7 @@ function RatingField({ enclosure, bus, main }: { enclosure: Enclosure; bus?: Bus
       <ThingField kind="number" list="enclosures" thing={enclosure} field="meter_class_a" label="Class" unit="A" />
     );
   if (bus) return <ThingField kind="number" list="buses" thing={bus} field="rating_a" label="Bus rating" unit="A" />;
+  if (RATED_ELSEWHERE.has(enclosure.kind)) return null;
   if (main) return <ThingField kind="number" list="devices" thing={main} field="frame_a" label="Rating" unit="A" />;
   return null;
 }

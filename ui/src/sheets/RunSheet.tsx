@@ -26,7 +26,11 @@ const KIND_WORDS: Record<string, string> = {
   utility: "the utility's own",
   secondary: "transformer secondary",
   branch: "branch circuit",
-  source: "output of a source",
+  source: "to a source",
+  output: "output of a source",
+  generator: "from a generator to its first device",
+  standby: "standby supply",
+  cord: "cord",
 };
 
 const SIZED: { part: string; field: SizeField }[] = [

@@ -1,9 +1,10 @@
 /** The sheet of what is selected: a run, an enclosure, a source, or the job itself. */
 import { Button } from "../kit/Button";
 import { Menu } from "../kit/Menu";
-import { find } from "../core/document";
+import { find, type Enclosure } from "../core/document";
 import type { NewKind } from "../core/fitOut";
 import { useWork } from "../core/context";
+import { Additions } from "./Additions";
 import { EnclosureSheet } from "./EnclosureSheet";
 import { JobSheet } from "./JobSheet";
 import { RunSheet } from "./RunSheet";
@@ -29,7 +30,7 @@ export function Sheet(props: SheetProps) {
       ) : source ? (
         <SourceSheet key={source.id} source={source} />
       ) : null}
-      {mayWrite ? <Feeding {...props} source={source !== undefined} /> : null}
+      {mayWrite ? <Feeding {...props} enclosure={enclosure} /> : null}
     </>
   );
 }
@@ -41,9 +42,11 @@ const FED_BY_ENCLOSURE: [NewKind, string][] = [
   ["transformer", "Transformer"],
 ];
 
+const TAKES_ADDITIONS = new Set<Enclosure["kind"]>(["panel", "disconnect", "meter_disconnect"]);
+
 /** What can be done with the selected thing. It keeps its place at the foot while answers above come and go. */
-function Feeding({ onAdd, onRemove, source }: SheetProps & { source: boolean }) {
-  const kinds = source ? FED_BY_SOURCE : FED_BY_ENCLOSURE;
+function Feeding({ onAdd, onRemove, enclosure }: SheetProps & { enclosure?: Enclosure }) {
+  const kinds = enclosure ? FED_BY_ENCLOSURE : FED_BY_SOURCE;
   return (
     <div className="sticky bottom-0 mt-auto flex flex-wrap items-center gap-2 border-t border-rule bg-sheet py-2">
       <Menu
@@ -53,6 +56,7 @@ function Feeding({ onAdd, onRemove, source }: SheetProps & { source: boolean }) 
         upward
         acts={kinds.map(([kind, label]) => ({ label, onAct: () => onAdd(kind) }))}
       />
+      {enclosure && TAKES_ADDITIONS.has(enclosure.kind) ? <Additions enclosure={enclosure} /> : null}
       <Button kind="quiet" onClick={onRemove}>
         Remove
       </Button>

@@ -9,7 +9,7 @@ export function SourceSheet({ source }: { source: Source }) {
       <ThingField kind="text" list="sources" thing={source} field="name" label="Name" />
       <ThingField kind="choice" list="sources" thing={source} field="kind" label="Kind" />
       <ThingField kind="choice" list="sources" thing={source} field="system" label="System" />
-      {source.kind === "utility" ? null : <Plate source={source} />}
+      {source.kind === "utility" ? null : <SourcePlateFields source={source} />}
       <ThingField
         kind="number"
         list="sources"
@@ -24,7 +24,7 @@ export function SourceSheet({ source }: { source: Source }) {
 }
 
 /** What stands on the plate of a source of the premises, as far as the rules ask for it. */
-function Plate({ source }: { source: Source }) {
+export function SourcePlateFields({ source }: { source: Source }) {
   const own = { list: "sources", thing: source } as const;
   return (
     <>
@@ -37,11 +37,15 @@ function Plate({ source }: { source: Source }) {
         hint="continuous, on its plate"
       />
       <ThingField {...own} kind="number" field="rated_kva" label="or its rating" unit="kVA" />
-      <ThingField {...own} kind="number" field="largest_device_a" label="Largest device" unit="A" />
-      <ThingField {...own} kind="yes-no" field="interactive" label="Runs with utility" />
-      <ThingField {...own} kind="yes-no" field="forms_supply" label="Makes a supply" />
+      {source.kind === "generator" ? null : (
+        <>
+          <ThingField {...own} kind="number" field="largest_device_a" label="Largest device" unit="A" />
+          <ThingField {...own} kind="yes-no" field="interactive" label="Runs with utility" />
+          <ThingField {...own} kind="yes-no" field="forms_supply" label="Makes a supply" />
+        </>
+      )}
       <ThingField {...own} kind="choice" field="output" label="Gives" />
-      <ThingField {...own} kind="choice" field="marking" label="Its neutral" />
+      <ThingField {...own} kind="choice" field="marking" label="Its neutral" hint="as its label says" />
     </>
   );
 }

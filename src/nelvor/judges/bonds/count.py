@@ -41,6 +41,21 @@ def count_verdicts(
     return list(counting.found.values())
 
 
+def bonds_in(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer], scenario: Scenario) -> Iterator[SystemBonds]:
+    """Yield, for each grounded system that is live in a scenario, the enclosures in which its neutral meets metal."""
+    counting = _Counting(site, rules, bonds, {})
+    for system in systems_in(site, scenario):
+        yield SystemBonds(system.sources, tuple(counting.places(scenario, system)))
+
+
+@dataclass(frozen=True)
+class SystemBonds:
+    """A live grounded system by its sources, and the enclosures of its bonds."""
+
+    sources: tuple[str, ...]
+    places: tuple[str, ...]
+
+
 def _said(verdicts: Iterable[Verdict]) -> dict[str, set[str]]:
     said: dict[str, set[str]] = {}
     for item in verdicts:
@@ -64,9 +79,7 @@ class _Counting:
         entered = [item for item in self._entered(system) if item not in self._ahead]
         if not entered or any(self.bonds[item].decision == "unknown" for item in entered):
             return
-        islanded = not any(self.site.sources[item].kind == "utility" for item in self._on(system, scenario))
-        joins = list(joins_of(self.site.network, system.neutral, lambda edge: self._closed(edge, islanded)))
-        joins = [join for join in joins if self._owner(join.metal.part) not in self._ahead]
+        joins = [join for join in self.joins(scenario, system) if self._owner(join.metal.part) not in self._ahead]
         metals = list(self._metals(entered))
         bonded = [self._places(joins, metal, doubtful=False) for metal, _ in metals]
         possible = [self._places(joins, metal, doubtful=True) for metal, _ in metals]
@@ -80,6 +93,15 @@ class _Counting:
         for places in bonded:
             if len(places) > 1:
                 self._two(scenario, system, places)
+
+    def joins(self, scenario: Scenario, system: GroundedSystem) -> list[Join]:
+        """Return where the neutral of a system meets metal, relays as they stand in the scenario."""
+        islanded = not any(self.site.sources[item].kind == "utility" for item in self._on(system, scenario))
+        return list(joins_of(self.site.network, system.neutral, lambda edge: self._closed(edge, islanded)))
+
+    def places(self, scenario: Scenario, system: GroundedSystem) -> list[str]:
+        """Return the enclosures in which the neutral of a system surely meets metal."""
+        return sorted({self._owner(join.metal.part) for join in self.joins(scenario, system) if join.made})
 
     # -- what the lines enter ------------------------------------------------------------------
 

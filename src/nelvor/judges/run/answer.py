@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import partial
@@ -18,12 +19,21 @@ from nelvor.judges.run.hots import solve_hots
 from nelvor.judges.run.load_and_device import solve_device, solve_load
 from nelvor.judges.run.neutral_and_ground import solve_ground, solve_neutral
 from nelvor.judges.run.raceways import solve_cover, solve_fit_out, solve_raceway
+from nelvor.judges.run.source_run import (
+    solve_output,
+    solve_output_device,
+    solve_rise,
+    solve_source_neutral,
+    solve_standby_device,
+    solve_standby_load,
+)
 from nelvor.judges.run.unread import ask_for_the_unread, unread
 from nelvor.model.things import Run
 from nelvor.model.voltages import LEGS
 from nelvor.working import Figure
 
-PARTS = (
+Parts = tuple[tuple[str, Callable[[RunCase], None]], ...]
+PARTS: Parts = (
     ("load", solve_load),
     ("device", solve_device),
     ("hots", solve_hots),
@@ -34,12 +44,25 @@ PARTS = (
     ("cover", solve_cover),
     ("drop", solve_drop),
 )
+OF_A_SOURCE: Parts = (
+    ("load", solve_output),
+    ("device", solve_output_device),
+    ("hots", solve_hots),
+    ("neutral", solve_source_neutral),
+    ("ground", solve_ground),
+    ("raceway", solve_raceway),
+    ("fit_out", solve_fit_out),
+    ("cover", solve_cover),
+    ("drop", solve_rise),
+)
+STANDING_IN: Parts = (("device", solve_standby_device), ("load", solve_standby_load), *OF_A_SOURCE[2:])
+PARTS_OF_KIND = {"output": OF_A_SOURCE, "generator": OF_A_SOURCE, "standby": STANDING_IN}
 SIZE_FIELDS = {"hots": "hot_size", "neutral": "neutral_size", "ground": "ground_size", "raceway": "raceway_size"}
 ALL_FREE = {**dict.fromkeys(SIZE_FIELDS.values()), "ground_material": None}
 
 
-UTILITY, OUTPUT = "utility", "source"
-NOT_SIZED = frozenset({UTILITY, OUTPUT})
+UTILITY, CHARGING, CORD = "utility", "source", "cord"
+NOT_SIZED = frozenset({UTILITY, CHARGING, CORD})
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -85,8 +108,8 @@ def solve_run(case: RunCase, *, complete_mends: bool = True) -> RunAnswer:
     if case.kind == UTILITY:
         _as_the_utility_tells(case)
     else:
-        for part, solve in PARTS:
-            case.attempt(part, partial(_output_circuit if case.kind == OUTPUT else solve, case))
+        for part, solve in PARTS_OF_KIND.get(case.kind, PARTS):
+            case.attempt(part, partial(NOT_COMPUTED.get(case.kind, solve), case))
         ask_for_the_unread(case)
         if complete_mends:
             complete(case, lambda run: solve_run(case.made_otherwise(run), complete_mends=False).verdicts)
@@ -119,10 +142,20 @@ def _as_the_utility_tells(case: RunCase) -> None:
         )
 
 
-def _output_circuit(case: RunCase) -> None:
+def _charging_circuit(case: RunCase) -> None:
     raise CannotCompute(
-        "What a source sends out over this run is not computed yet.", "Have its conductors and device sized by hand."
+        "What a source takes over this run is not computed yet.", "Have its conductors and device sized by hand."
     )
+
+
+def _cord(case: RunCase) -> None:
+    raise CannotCompute(
+        "The cord of a portable set comes with it and is not sized here.",
+        "Use one listed for the set, with the number of wires that its inlet has.",
+    )
+
+
+NOT_COMPUTED = {CHARGING: _charging_circuit, CORD: _cord}
 
 
 def made_otherwise(answer: RunAnswer, **choice: Any) -> RunAnswer:

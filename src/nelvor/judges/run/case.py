@@ -104,14 +104,28 @@ class RunCase:
         source = self.site.sources.get(self.run.from_part)
         if source is not None and source.kind == "utility":
             return "utility"
-        if source is not None or self.run.to_part in self.site.sources or self.run.id in self.site.feeds.beside:
+        if self.run.to_part in self.site.sources:
             return "source"
+        if self.run.id in self.site.feeds.beside:
+            return "output"
+        if self._is_cord:
+            return "cord"
+        if source is not None:
+            return "output" if source.interactive else "generator"
         if self.run.from_part in self.site.transformer_of_secondary:
             return "secondary"
         ahead = self.site.protection_ahead.get(self.run.id)
         if ahead is None or self._behind_a_disconnect_of_the_supply(ahead):
             return "service"
+        if self.run.id in self.site.feeds.standby:
+            return "standby"
         return "branch" if ahead.role == "branch" and ahead.id == self.run.from_part else "feeder"
+
+    @property
+    def _is_cord(self) -> bool:
+        """Tell whether this is the cord of a portable source, which is plugged into an inlet."""
+        end = self.site.enclosures.get(self.site.downstream_of(self.run))
+        return end is not None and end.kind == "inlet"
 
     def _behind_a_disconnect_of_the_supply(self, ahead: Device) -> bool:
         """Tell whether the device ahead is only an emergency disconnect, so that these are still service conductors."""

@@ -15,6 +15,7 @@ from nelvor.model.voltages import LEGS, THREE_PHASE
 from nelvor.working import exact
 
 INCHES_PER_FOOT = 12
+OF_NO_WHOLE_UNIT = frozenset({"branch", "output", "generator", "standby"})
 
 
 def circumstances_of(case: RunCase) -> Circumstances:
@@ -128,7 +129,7 @@ def _own_current_carrying(case: RunCase) -> int:
 
 def _dwelling_share(case: RunCase) -> bool:
     """The 83 % rule: a feeder or service that carries the entire load of one dwelling unit, 100 to 400 A."""
-    if case.kind == "branch" or case.several_disconnects:
+    if case.kind in OF_NO_WHOLE_UNIT or case.several_disconnects:
         return False
     rating = case.need("device").number
     least = Fraction(case.rules.parameter("dwelling_share_least_a").value)

@@ -22,7 +22,12 @@ from nelvor.model.things import Tap, Transformer
 from nelvor.model.voltages import LEGS
 from nelvor.working import Figure, Recorder
 
-CONDUCTOR_CLAUSES = {"branch": "continuous_125_branch_conductor", "service": "service_conductor_125"}
+CONDUCTOR_CLAUSES = {
+    "branch": "continuous_125_branch_conductor",
+    "service": "service_conductor_125",
+    "output": "source_125pct_sizing",
+    "generator": "generator_conductor_115pct",
+}
 
 
 def solve_hots(case: RunCase) -> None:

@@ -10,6 +10,7 @@ from nelvor.judges.run.circumstances import circumstances_of
 from nelvor.judges.verdict import Mend, adding, proposing
 from nelvor.model.things import Conductor
 
+NO_DEVICE_AHEAD = frozenset({"secondary", "generator"})
 FLOORS: dict[str, neutral.FloorBy] = {"service": "service", "secondary": "secondary", "branch": "branch"}
 
 
@@ -74,7 +75,7 @@ def solve_ground(case: RunCase) -> None:
         return
     hots, device = case.need("hots").text, case.need("device")
     assert case.smallest_hots is not None  # known where the hots are
-    if case.kind == "secondary":
+    if case.kind in NO_DEVICE_AHEAD:
         metal = str(case.run.material)
         needed = bonding_jumper.supply_side_jumper(case.recorder, hots, case.run.sets, metal, case.ground_material())
     elif case.run.id in case.site.tap_of_run:

@@ -7,6 +7,8 @@ from collections.abc import Hashable, Sequence
 from nelvor.judges.level_loads import carries_entire_unit
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE, RunCase
 
+OF_SOURCES = frozenset({"output", "generator", "standby"})
+
 
 def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
     """Return the things that a run is judged by, and the values that are derived from others.
@@ -36,7 +38,7 @@ def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
         run.id in site.tap_of_run or run.id in site.taps_on_run or run.from_part in site.transformer_of_secondary
     )
     protecting = main if case.kind in ENDS_IN_ITS_DEVICE else device
-    if by_others or (protecting is not None and protecting.rating_a is None):
+    if case.kind in OF_SOURCES or by_others or (protecting is not None and protecting.rating_a is None):
         objects.append(site)
     whole = carries_entire_unit(site, case.levels, end)
     system = site.system_at(end) if end in site.enclosures else None

@@ -41,7 +41,8 @@ class Transfer(Thing):
     """Transfer gear within an enclosure: switched poles that join its load terminals to one throw at a time.
 
     Its positions are its throws, by their names; which one is closed belongs to a scenario and is not stored.
-    ``lines_only`` marks gear that moves the lines of single circuits and leaves their neutrals.
+    ``lines_only`` marks gear that moves the lines of single circuits and leaves their neutrals; ``sheds_load`` tells
+    that equipment takes off by itself what the standby supply does not carry.
     """
 
     enclosure_id: Id
@@ -53,6 +54,7 @@ class Transfer(Thing):
     break_before_make: bool | None = None
     may_run_parallel: bool | None = None
     automatic: bool | None = None
+    sheds_load: bool | None = None
     service_rated: bool | None = None
     lines_only: bool | None = None
     meter_mounted: bool | None = None

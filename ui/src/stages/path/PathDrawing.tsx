@@ -3,12 +3,14 @@ import type { DrawingActions } from "./actions";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type RefObject } from "react";
 import type { Schemas } from "../../api/client";
 import type { Outcome } from "../../kit/Glyph";
+import { wrap } from "../../kit/lettering";
 import type { Document } from "../../core/document";
 import { otherEnd } from "../../core/feeds";
 import { useWork } from "../../core/context";
-import { EnclosureBox } from "./EnclosureBox";
-import { BOX_HEIGHT, BOX_WIDTH, TAG_HEIGHT, layOut, middle, wrap, type Layout } from "./layout";
+import { DEAD, EnclosureBox } from "./EnclosureBox";
+import { BOX_HEIGHT, BOX_WIDTH, TAG_HEIGHT, layOut, middle, type Layout } from "./layout";
 import { Plots } from "./Plots";
+import type { Position } from "../PositionBar";
 import { RunDrawing } from "./RunDrawing";
 import { Tape, TAPE_HEIGHT } from "./Tape";
 import { Tracks, tracksHeight } from "./Tracks";
@@ -48,7 +50,15 @@ function drawable(site: Document, report: Schemas["ReportOut"]): Place[] {
   return report.places.filter((place) => known.has(place.id));
 }
 
-export function PathDrawing({ report, actions }: { report: Schemas["ReportOut"]; actions: DrawingActions }) {
+export function PathDrawing({
+  report,
+  played,
+  actions,
+}: {
+  report: Schemas["ReportOut"];
+  played: Position | null;
+  actions: DrawingActions;
+}) {
   const { site, selected, select, mayWrite } = useWork("site", "selected", "select", "mayWrite");
   const { element, room } = useRoom();
   const drag = useDrag(report, actions);
@@ -98,7 +108,7 @@ export function PathDrawing({ report, actions }: { report: Schemas["ReportOut"];
             </pattern>
           </defs>
           <Plots site={site} places={shownPlaces} layout={layout} />
-          <Runs places={shownPlaces} layout={layout} report={report} drag={mayWrite ? drag : null} />
+          <Runs places={shownPlaces} layout={layout} report={report} played={played} drag={mayWrite ? drag : null} />
           {shownPlaces.map((place) => (
             <PlaceItem
               key={place.id}
@@ -106,6 +116,7 @@ export function PathDrawing({ report, actions }: { report: Schemas["ReportOut"];
               places={shownPlaces}
               layout={layout}
               report={report}
+              played={played}
               onPointerDown={(event) => mayWrite && drag.begin(event, place)}
               onKeyDown={(event) => followKey(event, place, shownPlaces, report, select, actions)}
             />
@@ -152,17 +163,23 @@ function Runs({
   places,
   layout,
   report,
+  played,
   drag,
 }: {
   places: Place[];
   layout: Layout;
   report: Schemas["ReportOut"];
+  played: Position | null;
   drag: ReturnType<typeof useDrag> | null;
 }) {
   const { site, selected, select } = useWork("site", "selected", "select");
   const at = new Map(places.map((place) => [place.id, place]));
   const leaving = new Map<string, number>();
-  for (const run of Object.values(report.runs)) leaving.set(run.from_id, (leaving.get(run.from_id) ?? 0) + 1);
+  for (const place of places) {
+    const run = place.run_id ? report.runs[place.run_id] : undefined;
+    const drawnFrom = run ? otherEnd(run, place.id) : "";
+    leaving.set(drawnFrom, (leaving.get(drawnFrom) ?? 0) + 1);
+  }
   /** The widest stretch of a run between its ends and the taps on it: its nameplate stands there. */
   const tagSpan = (runId: string, left: number, right: number): [number, number] => {
     const taps = (site.taps ?? []).filter((item) => item.run_id === runId).map((item) => item.tap_run_id);
@@ -193,7 +210,13 @@ function Runs({
     const from = startOf(place, start, run.id);
     const to = middle(layout, place);
     return (
-      <g key={run.id} data-run={run.id} className="cursor-pointer" onClick={() => select(run.id)}>
+      <g
+        key={run.id}
+        data-run={run.id}
+        className="cursor-pointer"
+        opacity={played && !played.runs.includes(run.id) ? DEAD : 1}
+        onClick={() => select(run.id)}
+      >
         <RunDrawing
           site={site}
           run={run}
@@ -202,7 +225,7 @@ function Runs({
           to={to}
           selected={selected === run.id}
           lengthFt={drag?.lengthOf(run.id) ?? run.length_ft ?? null}
-          branching={(leaving.get(answer.from_id) ?? 0) > 1}
+          branching={(leaving.get(start.id) ?? 0) > 1}
           joint={place.joins_ft !== null}
           tagSpan={tagSpan(run.id, from.x, to.x)}
         />
@@ -236,6 +259,7 @@ function PlaceItem({
   places,
   layout,
   report,
+  played,
   onPointerDown,
   onKeyDown,
 }: {
@@ -243,6 +267,7 @@ function PlaceItem({
   places: Place[];
   layout: Layout;
   report: Schemas["ReportOut"];
+  played: Position | null;
   onPointerDown: (event: PointerEvent<SVGGElement>) => void;
   onKeyDown: (event: KeyboardEvent<SVGGElement>) => void;
 }) {
@@ -252,6 +277,7 @@ function PlaceItem({
   const source = (site.sources ?? []).find((item) => item.id === place.id);
   const name = enclosure?.name || source?.name || place.id;
   const worst = worstOf(report, [place.id]);
+  const live = !played || played.live.includes(place.id);
   const legs = Math.max(2, report.enclosures[place.id]?.level.legs.length ?? 2);
   return (
     <g
@@ -277,9 +303,11 @@ function PlaceItem({
           selected={selected === place.id}
           touched={touched.has(place.id)}
           legs={legs}
+          live={live}
+          closed={played?.closed ?? null}
         />
       ) : (
-        <SourceMark x={x} y={y} name={name} selected={selected === place.id} />
+        <SourceMark x={x} y={y} name={name} selected={selected === place.id} live={live} />
       )}
     </g>
   );
@@ -294,9 +322,21 @@ function roomFor(place: Place, places: Place[], layout: Layout): number {
   return Math.min(170, 2 * x, 2 * (layout.width - x), ...others) - 6;
 }
 
-function SourceMark({ x, y, name, selected }: { x: number; y: number; name: string; selected: boolean }) {
+function SourceMark({
+  x,
+  y,
+  name,
+  selected,
+  live,
+}: {
+  x: number;
+  y: number;
+  name: string;
+  selected: boolean;
+  live: boolean;
+}) {
   return (
-    <g transform={`translate(${x} ${y})`}>
+    <g transform={`translate(${x} ${y})`} opacity={live ? 1 : DEAD}>
       <path
         d="M-26 -26 H26 L31 0 L26 26 H-26 Z"
         fill="var(--sheet)"

@@ -1,5 +1,5 @@
 /** The main view: the path in the middle, the sheet of what is selected at its side. */
-import { useCallback, useMemo, useRef } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { Button } from "../../kit/Button";
 import { beginAtUtility, feed, feedFrom } from "../../core/building";
 import { feedingRun } from "../../core/feeds";
@@ -8,6 +8,7 @@ import { useWork } from "../../core/context";
 import type { DrawingActions } from "./actions";
 import { PathDrawing } from "./PathDrawing";
 import { PathTable } from "./PathTable";
+import { PositionBar } from "../PositionBar";
 import { Sheet } from "../../sheets/Sheet";
 
 export function PathStage() {
@@ -25,6 +26,8 @@ export function PathStage() {
     "mayWrite",
   );
   const sheet = useRef<HTMLElement>(null);
+  const [playing, play] = useState<string | null>(null);
+  const played = report?.positions.find((item) => item.name === playing) ?? null;
 
   const focusIn = useCallback((selector: string) => {
     // The second frame comes after a menu has given the focus back to its button.
@@ -76,8 +79,13 @@ export function PathStage() {
   return (
     <div className="grid min-h-0 min-w-0 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <div className="flex min-h-0 min-w-0 flex-col">
-        {report ? <PathDrawing report={report} actions={actions} /> : <p className="p-4">Working it out…</p>}
-        {report ? <PathTable report={report} /> : null}
+        <PositionBar positions={report?.positions ?? []} played={played} onPlay={play} />
+        {report ? (
+          <PathDrawing report={report} played={played} actions={actions} />
+        ) : (
+          <p className="p-4">Working it out…</p>
+        )}
+        {report ? <PathTable report={report} played={played} /> : null}
       </div>
       <aside
         ref={sheet}

@@ -4,8 +4,17 @@ import type { Schemas } from "../../api/client";
 import { figureText } from "../../sheets/FigureLine";
 import { DECISION_WORDS } from "../../core/words";
 import { useWork } from "../../core/context";
+import type { Position } from "../PositionBar";
 
-export function PathTable({ report }: { report: Schemas["ReportOut"] }) {
+const HEADS = ["Enclosure", "Fed from", "Length", "Load", "Hots", "Neutral", "Ground", "Drop", "Neutral and ground"];
+
+function liveWords(played: Position, id: string): string {
+  const from = played.fed_from[id];
+  if (from) return `live from ${from.join(" and ")}`;
+  return played.live.includes(id) ? "live" : "not live";
+}
+
+export function PathTable({ report, played }: { report: Schemas["ReportOut"]; played: Position | null }) {
   const { site } = useWork("site");
   const [open, setOpen] = useState(false);
   const lengths = new Map((site.runs ?? []).map((run) => [run.id, run.length_ft]));
@@ -23,13 +32,16 @@ export function PathTable({ report }: { report: Schemas["ReportOut"] }) {
       <table className="w-full text-left">
         <thead>
           <tr className="narrow text-soft">
-            {["Enclosure", "Fed from", "Length", "Load", "Hots", "Neutral", "Ground", "Drop", "Neutral and ground"].map(
-              (head) => (
-                <th key={head} scope="col" className="pr-3 font-normal">
-                  {head}
-                </th>
-              ),
-            )}
+            {HEADS.map((head) => (
+              <th key={head} scope="col" className="pr-3 font-normal">
+                {head}
+              </th>
+            ))}
+            {played ? (
+              <th scope="col" className="pr-3 font-normal">
+                {played.name}
+              </th>
+            ) : null}
           </tr>
         </thead>
         <tbody>
@@ -50,6 +62,7 @@ export function PathTable({ report }: { report: Schemas["ReportOut"] }) {
                 <td>{text(run, "ground")}</td>
                 <td>{text(run, "total_drop")}</td>
                 <td>{DECISION_WORDS[enclosure.decision]}</td>
+                {played ? <td>{liveWords(played, place.id)}</td> : null}
               </tr>
             );
           })}

@@ -1,7 +1,8 @@
 /** Buildings as plots behind the boxes that stand in them, one plot for each lane they reach into. */
 import type { Schemas } from "../../api/client";
 import type { Document } from "../../core/document";
-import { BOX_WIDTH, LANE_HEIGHT, textWidth, wrap, type Layout } from "./layout";
+import { textWidth, wrap } from "../../kit/lettering";
+import { BOX_WIDTH, LANE_HEIGHT, type Layout } from "./layout";
 
 type Place = Schemas["PlaceOut"];
 

@@ -4,7 +4,8 @@ import { figureText } from "../../sheets/FigureLine";
 import type { Document, Run } from "../../core/document";
 import { word } from "../../core/words";
 import { BoxMarks } from "./BoxMarks";
-import { BOX_HEIGHT, BOX_WIDTH, wrap } from "./layout";
+import { wrap } from "../../kit/lettering";
+import { BOX_HEIGHT, BOX_WIDTH } from "./layout";
 
 interface RunProps {
   site: Document;
@@ -134,6 +135,7 @@ function tagLines(run: Run, answer: Schemas["RunOut"] | undefined, lengthFt: num
   const metal = run.material === "copper" ? "Cu" : run.material === "aluminum" ? "Al" : "";
   const length = lengthFt === null ? "length ?" : `${Math.round(lengthFt * 10) / 10} ft`;
   if (answer?.kind === "utility") return ["utility", length];
+  if (answer?.kind === "cord") return ["cord"];
   const { hots, neutral, ground, raceway } = figures;
   const sizes = hots
     ? [

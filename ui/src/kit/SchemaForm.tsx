@@ -1,7 +1,7 @@
-/** The form of a quick figure, made from the schema of its inputs. A refused text stays, with its fault beside it. */
+/** A form made from the JSON Schema of what is asked. A refused text stays, with its fault beside it. */
 import { useId } from "react";
 import type { Issue } from "../api/client";
-import { Button } from "../kit/Button";
+import { Button } from "./Button";
 import { word } from "../core/words";
 import { controlOf, defaultsOf, type Control, type Inputs, type ObjectSchema, type Property } from "./schema";
 
@@ -15,7 +15,7 @@ interface FormProps {
   onChange: (inputs: Inputs) => void;
 }
 
-export function FigureForm({ schema, inputs, issues, onChange }: FormProps) {
+export function SchemaForm({ schema, inputs, issues, onChange }: FormProps) {
   return (
     <div className="space-y-1.5">
       {Object.entries(schema.properties).map(([name, property]) => {
@@ -123,7 +123,7 @@ function Editor({
         value={chosen}
         onChange={(event) => onChange(options.find((item) => String(item) === event.target.value) ?? null)}
       >
-        {control.nullable || chosen === "" ? <option value="">not known</option> : null}
+        {control.nullable || chosen === "" ? <option value="">{control.empty ?? "not known"}</option> : null}
         {options.map((item) => (
           <option key={String(item)} value={String(item)}>
             {typeof item === "boolean" ? (item ? "yes" : "no") : word(String(item))}
@@ -136,7 +136,7 @@ function Editor({
     <input
       {...common}
       inputMode={control.kind === "number" ? "decimal" : undefined}
-      placeholder={control.kind === "number" && control.nullable ? "empty" : ""}
+      placeholder={control.kind === "number" && control.nullable ? (control.empty ?? "empty") : ""}
       value={textOf(value)}
       onChange={(event) => onChange(control.kind === "number" ? typed(event.target.value) : event.target.value)}
     />

@@ -1,10 +1,12 @@
-/** Reading the JSON Schema of a quick figure's inputs, as far as a form needs it. */
+/** Reading a JSON Schema, as far as a form needs it. */
 export interface Property {
   title?: string;
   type?: string;
   enum?: unknown[];
   const?: unknown;
   unit?: string;
+  /** What an empty field stands for. */
+  empty?: string;
   default?: unknown;
   anyOf?: Property[];
   items?: Property;
@@ -18,9 +20,9 @@ export interface ObjectSchema extends Property {
 }
 
 export type Control =
-  | { kind: "choice"; options: unknown[]; nullable: boolean }
-  | { kind: "yes_no"; nullable: boolean }
-  | { kind: "number"; unit: string; nullable: boolean }
+  | { kind: "choice"; options: unknown[]; nullable: boolean; empty?: string }
+  | { kind: "yes_no"; nullable: boolean; empty?: string }
+  | { kind: "number"; unit: string; nullable: boolean; empty?: string }
   | { kind: "text" }
   | { kind: "rows"; item: ObjectSchema };
 
@@ -36,11 +38,11 @@ export function controlOf(schema: ObjectSchema, property: Property): Control {
   const found = followed(schema, inner);
   if (found.type === "array" && found.items)
     return { kind: "rows", item: { ...followed(schema, found.items), $defs: schema.$defs } as ObjectSchema };
-  if (found.enum) return { kind: "choice", options: found.enum, nullable };
+  if (found.enum) return { kind: "choice", options: found.enum, nullable, empty: property.empty };
   if (found.const !== undefined) return { kind: "choice", options: [found.const], nullable };
   if (found.type === "boolean") return { kind: "yes_no", nullable };
   if (found.type === "number" || found.type === "integer")
-    return { kind: "number", unit: property.unit ?? "", nullable };
+    return { kind: "number", unit: property.unit ?? "", nullable, empty: property.empty };
   return { kind: "text" };
 }
 

@@ -1,0 +1,67 @@
+"""The kinds of additions by name: what each is called, what is asked, and how it is put together."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal, cast
+
+from pydantic import ValidationError
+
+from nelvor.additions.disconnect_ahead import disconnect_ahead
+from nelvor.additions.draft import Draft
+from nelvor.additions.interlock import interlock
+from nelvor.additions.options import DisconnectAheadOptions, InletOptions, Options, TransferOptions
+from nelvor.additions.receiver import Receiver
+from nelvor.additions.transfer_gear import transfer_gear
+from nelvor.errors import BadInput
+from nelvor.model.parse import issue_of
+
+AdditionKind = Literal["disconnect_ahead", "transfer_gear", "interlock"]
+
+
+@dataclass(frozen=True)
+class Addition:
+    """A kind of addition. ``words`` tell in a sentence what comes with it."""
+
+    title: str
+    words: str
+    options: type[Options]
+    build: Callable[[Receiver, Any], Draft]
+
+
+ADDITIONS: dict[AdditionKind, Addition] = {
+    "disconnect_ahead": Addition(
+        "A disconnect ahead of it",
+        "A disconnect near what feeds it now; the standing wire goes on from there.",
+        DisconnectAheadOptions,
+        disconnect_ahead,
+    ),
+    "transfer_gear": Addition(
+        "A standby generator through a transfer switch",
+        "Transfer gear near what feeds it now, and a generator on its other side.",
+        TransferOptions,
+        transfer_gear,
+    ),
+    "interlock": Addition(
+        "A portable generator through an inlet and an interlock",
+        "A breaker beside the main, held against it by an interlock, and an inlet outdoors for the cord.",
+        InletOptions,
+        interlock,
+    ),
+}
+
+
+def build(kind: AdditionKind, receiver: Receiver, options: Mapping[str, Any]) -> Draft:
+    """Return the operations of an addition.
+
+    Raises:
+        BadInput: an option is not one, or out of its limits.
+        CannotCompute: it cannot be added here.
+    """
+    addition = ADDITIONS[kind]
+    try:
+        asked = addition.options.model_validate(dict(options))
+    except ValidationError as failure:
+        raise BadInput([issue_of("", error) for error in failure.errors()]) from failure
+    return addition.build(receiver, cast(Any, asked))

@@ -1,0 +1,66 @@
+"""What is asked before something is added: the fewest facts without which it would be drawn wrong."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nelvor.model.base import Length, Rating
+from nelvor.model.limits import Positive
+from nelvor.model.vocabulary import SourceMarking
+
+ShortWay = Annotated[Length, Field(title="Length of the new wire", json_schema_extra={"unit": "ft"})]
+
+
+class Options(BaseModel):
+    """Base of what is asked: closed, so that nothing typed is lost without a word."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class OnTheWay(Options):
+    """Something on the way to an enclosure: near what feeds it, or near the enclosure itself; None is where it fits."""
+
+    near: Annotated[
+        Literal["supply", "panel"] | None, Field(title="Stands near", json_schema_extra={"empty": "the same building"})
+    ] = None
+    distance_ft: ShortWay = 3.0
+
+
+class DisconnectAheadOptions(OnTheWay):
+    """A disconnect on the way to an enclosure."""
+
+    rating_a: Annotated[
+        Rating | None, Field(title="Breaker", json_schema_extra={"unit": "A", "empty": "as ahead now"})
+    ] = None
+
+
+class SetOptions(Options):
+    """A generator: what its plate says, and what is known of its neutral."""
+
+    rated_kva: Annotated[
+        Positive | None, Field(title="Rated output", json_schema_extra={"unit": "kVA", "empty": "not read"})
+    ] = None
+    breaker_a: Annotated[
+        Rating | None, Field(title="Its breaker", json_schema_extra={"unit": "A", "empty": "not read"})
+    ] = None
+    generator_ft: Annotated[Length, Field(title="Length of its wire", json_schema_extra={"unit": "ft"})] = 20.0
+    marking: Annotated[
+        SourceMarking | None, Field(title="Its neutral, as marked", json_schema_extra={"empty": "as the gear needs it"})
+    ] = None
+
+
+class TransferOptions(SetOptions, OnTheWay):
+    """Transfer gear on the way to an enclosure, and the generator on its other side."""
+
+    neutral: Annotated[Literal["stays", "switched"], Field(title="Neutral of the gear")] = "stays"
+    automatic: Annotated[bool, Field(title="Transfers by itself")] = True
+    portable: Annotated[bool, Field(title="Generator on a cord")] = False
+    gear_a: Annotated[
+        Rating | None, Field(title="Rating of the gear", json_schema_extra={"unit": "A", "empty": "as ahead"})
+    ] = None
+
+
+class InletOptions(SetOptions):
+    """An inlet for a generator on a cord, whose breaker in the panel the interlock holds against the main."""

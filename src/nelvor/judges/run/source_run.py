@@ -1,0 +1,157 @@
+"""Of a run that brings the power of a source of the premises: what it carries, its device, its neutral, its rise.
+
+Three kinds: the output circuit of a source that runs beside the utility (``output``), the conductors of a generator up to
+its first device (``generator``), and those behind that device, which stand in for the ordinary feed (``standby``).
+"""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from nelvor.clauses import voltage_drop
+from nelvor.clauses.ampacity import size_index
+from nelvor.clauses.device_rating import smallest_device
+from nelvor.errors import CannotCompute, MissingInput
+from nelvor.judges.level_loads import LoadUnknown
+from nelvor.judges.run.case import RunCase
+from nelvor.judges.run.load_and_device import carried_by
+from nelvor.judges.source_currents import output_of
+from nelvor.judges.verdict import Mend, proposing
+from nelvor.model.things import Device
+from nelvor.model.voltages import LEGS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
+from nelvor.topology.names import name_of
+from nelvor.topology.pushed_in import first_device, sources_behind
+from nelvor.working import Figure, exact
+
+RAISED_BY = {
+    "output": ("source_output_factor", "Output at 125 %", "source_125pct_sizing"),
+    "generator": ("generator_conductor_factor", "Nameplate current at 115 %", "generator_conductor_115pct"),
+}
+SMALLEST_FOR_SENSING = "a neutral that only measures may be as small as the grounding conductor"
+
+
+def solve_output(case: RunCase) -> None:
+    """Take down what the sources behind the run give, and that raised as their article asks."""
+    sources = list(sources_behind(case.site, case.site.upstream_of(case.run), set()))
+    if not sources:
+        raise CannotCompute("No source is drawn behind this run.", "Draw what feeds it.")
+    outputs = []
+    for source in sources:
+        output = output_of(source, case.system(), case.hot_count())
+        if output is None:
+            raise MissingInput(source.id, "rated_output_a", f"The rated output of {name_of(case.site, source.id)}")
+        outputs.append(
+            case.recorder.given(f"Output of {name_of(case.site, source.id)}", output, "A", "plate of the source")
+        )
+    total = outputs[0] if len(outputs) == 1 else case.recorder.add("Output of all sources here", *outputs)
+    key, label, clause = RAISED_BY[case.kind]
+    factor = case.recorder.parameter(key, label)
+    case.figures["load"] = total
+    case.figures["design"] = case.recorder.multiply(label, total, factor, unit="A", clause=clause)
+    case.to_carry = case.figures["design"] if case.kind == "generator" else total
+
+
+def solve_output_device(case: RunCase) -> None:
+    """Check the first device on the way, or choose the smallest standard one for the raised output."""
+    device = first_device(case.site, case.run)
+    if device is None:
+        raise CannotCompute("No breaker or fuses stand on the way of this output.", "Give it a device.")
+    design, clause = case.need("design"), RAISED_BY[case.kind][2]
+    if device.rating_a is None:
+        case.figures["device"] = smallest_device(case.recorder, design)
+        return
+    rating = case.recorder.given(f"Rating of {device.name or 'the device'}", device.rating_a, "A", "design")
+    case.figures["device"] = rating
+    if case.kind == "output" and device.role != "source" and device.id in (case.run.from_part, case.run.to_part):
+        _carries(case, device, rating, design, clause)  # the breaker on a bus is judged with the bus
+
+
+def _carries(case: RunCase, device: Device, rating: Figure, design: Figure, clause: str) -> None:
+    if case.recorder.at_least("Device carries the output", rating, design, clause=clause):
+        case.judge.holds("source_device", f"{rating.text} A for {design.text} A.", clause)
+        return
+    needed = smallest_device(case.recorder, design)
+    name = device.name or f"Device of {name_of(case.site, device.enclosure_id)}"
+    mend = Mend(
+        f"{name}: {rating.text} A to {needed.text} A", proposing("devices", device, rating_a=float(needed.number))
+    )
+    text = f"{rating.text} A is below the output raised to {design.text} A."
+    case.judge.must_fix("source_device", text, clause, mend=mend)
+
+
+def solve_standby_device(case: RunCase) -> None:
+    """The device of a set comes with it: it is read on its plate, and not chosen."""
+    device = case.protecting_device()
+    if device.rating_a is None:
+        raise MissingInput(device.id, "rating_a", f"The rating of {device.name or 'the device of the set'}")
+    name = f"Rating of {device.name or 'the device'}"
+    case.figures["device"] = case.recorder.given(name, device.rating_a, "A", "design")
+
+
+def solve_standby_load(case: RunCase) -> None:
+    """A set gives no more than its own device lets through, whatever it is connected to."""
+    limit = case.need("device")
+    level = case.levels.get(case.downstream())
+    if level is None or isinstance(level, LoadUnknown):
+        case.figures["load"] = limit
+    else:
+        carried = carried_by(level, case.hot_legs())
+        whole = case.recorder.carried(carried.label, carried.design, carried.worked_out_in)
+        case.figures["load"] = case.recorder.least("Load, as far as the set's device lets it through", whole, limit)
+    case.figures["design"] = case.to_carry = case.figures["load"]
+
+
+def solve_source_neutral(case: RunCase) -> None:
+    """The neutral of a source is as large as its lines; a smaller one is told to be looked at."""
+    if not case.site.has_conductor(case.run, "neutral"):
+        return
+    hots = case.need("hots")
+    size = case.run.neutral_size
+    if size is None:
+        case.figures["neutral"] = case.recorder.choose("Neutral, as large as the lines", hots.text, "AWG/kcmil", [hots])
+        return
+    case.figures["neutral"] = case.recorder.choose("Neutral, locked", size, "AWG/kcmil", [hots])
+    if size_index(size) < size_index(hots.text):
+        text = f"The neutral {size} is smaller than the lines {hots.text}: {SMALLEST_FOR_SENSING}, else it goes by its load."
+        case.judge.cannot_tell("neutral_size", text, "neutral_load", "neutral_size")
+
+
+def solve_rise(case: RunCase) -> None:
+    """Towards a source that feeds in, the volts rise by what the run would lose; at its limit it switches itself off."""
+    case.length_ft()
+    system, settings = case.system(), case.site.document.settings
+    line, neutral = Fraction(LINE_TO_LINE_V[system]), Fraction(LINE_TO_NEUTRAL_V[system])
+    parts = [
+        voltage_drop.run_drop_percent(
+            case.recorder,
+            voltage_drop.DropCase(
+                method=str(lay.value("method")),
+                material=str(case.run.material),
+                sets=case.run.sets,
+                length_ft=lay.length_ft or Fraction(0),
+                load=case.need("load"),
+                imbalance_a=Fraction(0),
+                hot_size=case.need("hots").text,
+                neutral_size=None,
+                base_volts=neutral if case.hot_count() == len(LEGS) else line / 2,
+                power_factor=Fraction(1),
+                by_resistance=settings.drop_method == "direct_current",
+            ),
+        )
+        for lay in case.lays
+    ]
+    rise = parts[0] if len(parts) == 1 else case.recorder.add("Rise along all parts of this run", *parts)
+    case.figures["drop"] = rise
+    if case.kind != "output":
+        return
+    limit = case.recorder.given(
+        "Limit set for feeders of this job", exact(settings.feeder_drop_limit_percent), "%", "job settings"
+    )
+    if case.recorder.at_least("Rise is within the limit", limit, rise, clause="feeder_vd_note"):
+        case.judge.holds("rise", f"Rise {rise.text} % of {limit.text} %.", "feeder_vd_note")
+        return
+    text = (
+        f"At full output the volts at the source rise by {rise.text} % over those where it feeds in; a source switches itself "
+        f"off at its upper limit. The job's limit for feeders is {limit.text} %. It is advice, not a violation."
+    )
+    case.judge.advise("rise", text, "feeder_vd_note", "hot_size")

@@ -1,0 +1,225 @@
+"""Where a standby supply comes in: does it carry what is put on it, is the gear rated for both sides, is it held apart?
+
+One answer for each enclosure with transfer gear, or with a breaker that an interlock holds against the main.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import partial
+
+from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.errors import CannotCompute, MissingInput
+from nelvor.judges.answer import Answer, Subject
+from nelvor.judges.level_loads import LevelLoads
+from nelvor.judges.run.load_and_device import carried_by
+from nelvor.judges.source_currents import output_of
+from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.model.things import Interlock, Run, Source, Transfer
+from nelvor.model.voltages import LEGS, legs_of
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.feeds import OTHER_SOURCE
+from nelvor.topology.names import name_of
+from nelvor.topology.pushed_in import sources_behind
+from nelvor.topology.site import Site
+from nelvor.working import Figure, Recorder, exact
+
+
+@dataclass(frozen=True)
+class ComesIn:
+    """A way by which a standby supply comes in: over which gear or interlock, over which runs, transferred by itself or not."""
+
+    by: Transfer | Interlock
+    runs: tuple[Run, ...]
+    automatic: bool | None
+
+
+class StandbyJudge:
+    """Judges the standby supply of one enclosure. Currents in A."""
+
+    def __init__(self, site: Site, rules: Rules, levels: LevelLoads, enclosure_id: str) -> None:
+        self.site = site
+        self.levels = levels
+        self.enclosure = site.enclosures[enclosure_id]
+        self.name = name_of(site, enclosure_id)
+        self.recorder = Recorder(rules)
+        self.judge = Judge(rules, "enclosures", enclosure_id)
+        self.figures: dict[str, Figure] = {}
+        self.gaps: dict[str, CannotCompute] = {}
+
+    def answer(self, ways: list[ComesIn]) -> Answer:
+        """Return what is found over each of the ways."""
+        for way in ways:
+            if isinstance(way.by, Transfer):
+                self._attempt("gear_rating", partial(self._gear, way))
+            else:
+                self._interlock(way.by)
+            self._attempt("standby_capacity", partial(self._capacity, way))
+            self._signs(way)
+        return Answer(
+            subject=Subject("standby", self.enclosure.id),
+            figures=self.figures,
+            gaps=self.gaps,
+            verdicts=tuple(self.judge.verdicts),
+            working=self.recorder,
+        )
+
+    def _attempt(self, name: str, work: Callable[[], None]) -> None:
+        try:
+            work()
+        except CannotCompute as reason:
+            self.gaps[name] = reason
+            about = self.judge
+            if isinstance(reason, MissingInput) and reason.thing_id in self.site.by_id:
+                about = self.judge.about(self.site.by_id[reason.thing_id][0], reason.thing_id)
+            about.cannot_compute(name, reason, "optional_standby_capacity")
+
+    # -- what it carries -----------------------------------------------------------------------
+
+    def _capacity(self, way: ComesIn) -> None:
+        """By itself transferred, the supply carries the whole load (702.4); by hand, its user chooses what it carries."""
+        if not way.runs:
+            raise CannotCompute(f"What feeds the other side of {self.name} is not drawn.", "Draw its source.")
+        supply = self._supply(way)
+        level = self.levels.get(self.enclosure.id)
+        if not isinstance(level, LevelLoad):
+            raise CannotCompute(f"The load of {self.name} is not known.", "Complete the loads there and beneath.")
+        legs = frozenset(item.leg for item in level.legs)
+        carried = carried_by(level, legs)
+        load = self.recorder.carried(carried.label, carried.actual, carried.worked_out_in)
+        self.figures["standby_supply"], self.figures["standby_load"] = supply, load
+        enough = self.recorder.at_least("The supply carries the load", supply, load, clause="optional_standby_capacity")
+        numbers = f"{supply.text} A for a calculated load of {load.text} A"
+        if enough:
+            self.judge.holds("standby_capacity", f"It carries all of it: {numbers}.", "optional_standby_capacity")
+        elif way.automatic is False:
+            text = f"Switched by hand, so its user chooses what it carries: {numbers}."
+            self.judge.holds("standby_capacity", text, "optional_standby_capacity")
+        else:
+            self._too_small(way, numbers)
+
+    def _too_small(self, way: ComesIn, numbers: str) -> None:
+        """A supply that does not carry all of it by itself: lawful where equipment sheds what is too much."""
+        gear, about = way.by, self.judge.about("transfers", way.by.id)
+        gives = f"its standby supply gives {numbers}"
+        sheds = gear.sheds_load if isinstance(gear, Transfer) else None
+        if way.automatic is None:
+            text = f"Whether {self.name} transfers by itself is not entered, and {gives}."
+            about.cannot_tell("standby_capacity", text, "optional_standby_capacity", "automatic")
+        elif sheds:
+            text = f"Equipment sheds what the supply does not carry: {numbers}."
+            about.holds("standby_capacity", text, "optional_standby_capacity")
+        elif sheds is None:
+            text = f"{self.name} transfers by itself, and {gives}. Whether equipment sheds the rest by itself is not entered."
+            about.cannot_tell("standby_capacity", text, "optional_standby_capacity", "sheds_load")
+        else:
+            text = (
+                f"{self.name} transfers by itself, and {gives}. Take a larger set, transfer fewer circuits, or fit "
+                "equipment that sheds load by itself."
+            )
+            about.must_fix("standby_capacity", text, "optional_standby_capacity", "sheds_load")
+
+    def _supply(self, way: ComesIn) -> Figure:
+        """What the sources give together, and no more than the device of each lets through."""
+        found = [self._of(source, run) for run in way.runs for source in self._sources(run)]
+        if not found:
+            raise CannotCompute(f"What feeds the other side of {self.name} is not drawn.", "Draw its source.")
+        return found[0] if len(found) == 1 else self.recorder.add("Standby supply", *found)
+
+    def _of(self, source: Source, run: Run) -> Figure:
+        system = self.site.system_at(self.enclosure.id)
+        lines = {item.role for item in self.site.conductors_of.get(run.id, [])} & set(LEGS)
+        output = output_of(source, system, len(lines) or len(legs_of(system)))
+        if output is None:
+            raise MissingInput(source.id, "rated_kva", f"The rated output of {name_of(self.site, source.id)}")
+        given = self.recorder.given(f"Output of {name_of(self.site, source.id)}", output, "A", "plate of the source")
+        device = self.site.protection_ahead.get(run.id)
+        if device is None or device.rating_a is None:
+            return given
+        limit = self.recorder.given(f"Rating of {device.name or 'its device'}", device.rating_a, "A", "design")
+        return self.recorder.least("Output, as far as its device lets it through", given, limit)
+
+    def _sources(self, run: Run) -> Iterator[Source]:
+        return sources_behind(self.site, self.site.upstream_of(run), set())
+
+    # -- the gear ------------------------------------------------------------------------------
+
+    def _gear(self, way: ComesIn) -> None:
+        """Gear is rated for what protects it on either side."""
+        gear = way.by
+        assert isinstance(gear, Transfer)
+        about = self.judge.about("transfers", gear.id)
+        if gear.rating_a is None:
+            raise MissingInput(gear.id, "rating_a", "The rating of the transfer gear")
+        rating = self.recorder.given("Rating of the gear", gear.rating_a, "A", "label")
+        self.figures["gear_rating"] = rating
+        feed = self.site.feeding_run(self.enclosure.id)
+        runs = [*([feed] if feed else []), *way.runs]
+        ahead = [device for run in runs if (device := self.site.protection_ahead.get(run.id)) is not None]
+        main = self.site.main_of(self.enclosure.id)
+        devices = [*ahead, *([main] if main is not None and main.kind != "switch" else [])]
+        largest = max((exact(item.rating_a) for item in devices if item.rating_a is not None), default=None)
+        if largest is None:
+            return
+        most = self.recorder.given("Largest device of either side", largest, "A", "design")
+        if self.recorder.at_least("The gear suits its devices", rating, most, clause="listed_use"):
+            about.holds("gear_rating", f"{rating.text} A behind devices of {most.text} A at most.", "listed_use")
+            return
+        mend = Mend(f"Gear: {rating.text} A to {most.text} A", proposing("transfers", gear, rating_a=float(largest)))
+        text = f"The gear of {self.name} is rated {rating.text} A and stands behind a device of {most.text} A."
+        about.must_fix("gear_rating", text, "listed_use", "rating_a", mend)
+
+    def _interlock(self, interlock: Interlock) -> None:
+        about = self.judge.about("interlocks", interlock.id)
+        if interlock.listed:
+            about.holds("interlock", "It is listed for this panel.", "transfer_equipment_interlock")
+        elif interlock.listed is None:
+            text = f"Whether the interlock at {self.name} is listed for this panel is not entered: read its label."
+            about.cannot_tell("interlock", text, "transfer_equipment_interlock", "listed")
+        else:
+            text = f"The interlock at {self.name} is not listed for this panel. Use one that its maker lists for it."
+            about.must_fix("interlock", text, "transfer_equipment_interlock", "listed")
+
+    def _signs(self, way: ComesIn) -> None:
+        sources = [source for run in way.runs for source in self._sources(run)]
+        if not sources:
+            return
+        names = " and ".join(dict.fromkeys(name_of(self.site, item.id) for item in sources))
+        at_inlet = " At the inlet: which neutral the set must have, floating or bonded." if self._has_inlet(way) else ""
+        text = f"Signs: at the service equipment, what kind of source {names} is and where it stands.{at_inlet}"
+        self.judge.advise("standby_signs", text, "optional_standby_signs")
+
+    def _has_inlet(self, way: ComesIn) -> bool:
+        owners = (self.site.enclosures.get(self.site.upstream_of(run)) for run in way.runs)
+        return any(owner is not None and owner.kind == "inlet" for owner in owners)
+
+
+def _ways_in(site: Site, enclosure_id: str) -> list[ComesIn]:
+    found = []
+    for gear in site.transfers_in.get(enclosure_id, []):
+        parts = {throw.part for throw in site.throws_of.get(gear.id, [])}
+        runs = tuple(run for part in sorted(parts) for run in _standby_runs(site, part))
+        found.append(ComesIn(gear, runs, gear.automatic))
+    for interlock in site.document.interlocks:
+        ends = (interlock.device_a, interlock.device_b)
+        if {site.owners.get(end) for end in ends} == {enclosure_id}:
+            runs = tuple(run for end in ends for run in _standby_runs(site, end))
+            found += [ComesIn(interlock, runs, False)] if runs else []
+    return found
+
+
+def _standby_runs(site: Site, part: str) -> list[Run]:
+    return [run for run in site.runs_to_part.get(part, []) if site.feeds.rank[site.upstream_of(run)] == OTHER_SOURCE]
+
+
+def standby_answers(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, Answer]:
+    """Return the judgement of every enclosure where a standby supply comes in, by its id."""
+    if not site.document.transfers and not site.document.interlocks:
+        return {}
+    ways = {enclosure_id: _ways_in(site, enclosure_id) for enclosure_id in site.enclosures}
+    return {
+        enclosure_id: StandbyJudge(site, rules, levels, enclosure_id).answer(of_box)
+        for enclosure_id, of_box in ways.items()
+        if of_box
+    }

@@ -1,0 +1,172 @@
+"""What is added in one act: drawn whole, the bond at its one right place, what follows from it carried out."""
+
+import unittest
+
+from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import strategies as st
+
+from nelvor.additions.kinds import ADDITIONS
+from nelvor.errors import BadInput, CannotCompute
+from nelvor.model.changes.operations import apply
+from nelvor.model.parse import parse_value
+from nelvor.report.check import check
+from nelvor.report.weighed_addition import weigh_addition
+from tests.support.jobs import JobBuilder, orchard, thing
+from tests.support.sites import sites
+
+SET = {"rated_kva": 24.0, "breaker_a": 100.0}
+
+
+def weighed(job, kind, at, **options):
+    return weigh_addition(job, lambda value: check(parse_value(value)), kind, at, options)
+
+
+def taken(job, kind, at, **options):
+    """The report of a job with an addition, and what was told of it."""
+    plain = parse_value(job).model_dump(mode="json")
+    told = weighed(plain, kind, at, **options)
+    document = apply(plain, told.operations)
+    return check(parse_value(document)), told, document
+
+
+def house():
+    """A service disconnect with two rods, feeding a panel with 20 spaces, its main at the top."""
+    builder = JobBuilder()
+    builder.service(main_a=200.0)
+    builder.box("panel", "service", main_a=200.0, feeder_a=200.0)
+    thing(builder.job, "buses", "panel-bus").update(spaces=20, main_end="top")
+    load = {"enclosure_id": "panel", "category": "other", "amount": 12000.0, "unit": "VA", "volts": 240.0}
+    builder.add("loads", "heat", name="Heat", continuous=False, **load)
+    return builder
+
+
+def must_fix(report):
+    return {(item.code, item.id) for item in report.findings if item.outcome == "must_fix"}
+
+
+def decisions(report):
+    return {report.site.enclosures[key].name or key: bond.decision for key, bond in report.bonds.items()}
+
+
+class DisconnectAhead(unittest.TestCase):
+    def test_ahead_of_the_service_it_takes_the_bond_and_the_electrodes(self):
+        report, told, job = taken(orchard(), "disconnect_ahead", "disc-house")
+        self.assertEqual(decisions(report)["Outdoor disconnect"], "bond")
+        self.assertEqual(decisions(report)["House disconnect"], "apart")
+        self.assertEqual(told.follows, ["House disconnect: add the grounding conductor, then part neutral and ground"])
+        moved = [item for item in job["electrodes"] if "connects_to" in item.get("proposed", {})]
+        self.assertEqual({item["proposed"]["connects_to"] for item in moved}, {"disc-house-ahead-n"})
+
+    def test_the_new_path_comes_before_the_old_bond_goes(self):
+        _, told, _ = taken(orchard(), "disconnect_ahead", "disc-house")
+        stages = [stage.stage for stage in told.work.stages]
+        self.assertEqual(stages, ["off", "place", "bond", "unbond", "measure", "on"])
+        steps = {stage.stage: " ".join(step.text for step in stage.steps) for stage in told.work.stages}
+        self.assertIn("Add the grounding conductor", steps["place"])
+        self.assertIn("Fit the bonding screw at Outdoor disconnect", steps["bond"])
+        self.assertIn("Take the bonding screw out at House disconnect", steps["unbond"])
+        self.assertIn("move its start, all conductors, from Load lugs of Meter to Disconnect main", steps["place"])
+
+    def test_the_rating_is_that_of_the_main_unless_another_is_asked_for(self):
+        for asked, rating in ((None, 200.0), (150.0, 150.0)):
+            with self.subTest(asked=asked):
+                _, _, job = taken(house().job, "disconnect_ahead", "service", rating_a=asked)
+                self.assertEqual(thing(job, "devices", "service-ahead-main")["rating_a"], rating)
+
+    def test_near_the_panel_of_another_building_the_standing_wire_ends_in_it(self):
+        _, _, job = taken(orchard(), "disconnect_ahead", "barn-panel")
+        new = next(item for item in job["enclosures"] if item["name"] == "Outdoor disconnect")
+        self.assertEqual(new["building_id"], thing(job, "enclosures", "barn-panel")["building_id"])
+        run = next(item for item in job["runs"] if item["id"] == "to-barn")
+        self.assertEqual((run.get("proposed") or {}).get("to_part") or run["to_part"], f"{new['id']}-main")
+        _, _, job = taken(orchard(), "disconnect_ahead", "barn-panel", near="supply")
+        run = next(item for item in job["runs"] if item["id"] == "to-barn")
+        self.assertEqual((run.get("proposed") or {}).get("from_part") or run["from_part"], f"{new['id']}-main")
+
+
+class TransferGear(unittest.TestCase):
+    def test_ahead_of_the_service_it_is_the_service_disconnect(self):
+        report, _, job = taken(orchard(), "transfer_gear", "disc-house", **SET)
+        self.assertEqual(decisions(report)["Transfer switch"], "bond")
+        self.assertEqual(decisions(report)["Standby generator"], "floating")
+        self.assertTrue(thing(job, "transfers", "transfer-switch-gear")["service_rated"])
+
+    def test_the_neutral_of_the_gear_decides_where_the_set_is_bonded(self):
+        for neutral, decision, rods in (("stays", "floating", 0), ("switched", "bond_in_source", 2)):
+            for portable in (False, True):
+                with self.subTest(neutral=neutral, portable=portable):
+                    report, _, job = taken(
+                        house().job, "transfer_gear", "panel", neutral=neutral, portable=portable, **SET
+                    )
+                    self.assertEqual(report.bonds["generator"].decision, decision)
+                    self.assertEqual(decisions(report)["service"], "bond")
+                    self.assertEqual(decisions(report)["Transfer switch"], "apart")
+                    at_set = [item for item in job["electrodes"] if item["connects_to"] == "generator-g"]
+                    self.assertEqual(len(at_set), rods)
+                    self.assertEqual(must_fix(report), set())
+
+    def test_a_set_bonded_behind_gear_that_leaves_the_neutral_is_found(self):
+        report, told, _ = taken(house().job, "transfer_gear", "panel", marking="bonded_neutral", **SET)
+        self.assertIn("Standby generator: open the bond in it", told.follows)
+        self.assertEqual(report.bonds["generator"].found, "apart")
+
+    def test_what_is_known_already_is_not_mended_along_with_it(self):
+        _, told, _ = taken(orchard(), "transfer_gear", "disc-house", **SET)
+        self.assertFalse([words for words in told.follows if "House panel" in words or "Greenhouse" in words])
+
+
+class Interlock(unittest.TestCase):
+    def test_its_breaker_stands_beside_the_main_and_what_stood_there_moves(self):
+        builder = house()
+        for space, poles in ((1, 1), (2, 2), (5, 1)):
+            device = {"enclosure_id": "panel", "bus_id": "panel-bus", "role": "branch", "rating_a": 20.0}
+            builder.add("devices", f"c{space}", name=f"Circuit {space}", poles=poles, space=space, **device)
+        report, _, job = taken(builder.job, "interlock", "panel", rated_kva=7.2, breaker_a=30.0)
+        breaker = thing(job, "devices", "panel-generator")
+        self.assertEqual((breaker["space"], breaker["role"], breaker["held_down"]), (2, "source", True))
+        self.assertEqual(thing(job, "devices", "c2")["proposed"], {"space": 6})
+        self.assertEqual(thing(job, "devices", "c1").get("proposed", {}), {})
+        self.assertEqual(must_fix(report), set())
+        self.assertEqual(report.bonds["generator"].decision, "floating")
+
+    def test_a_full_panel_and_one_without_a_main_are_told(self):
+        builder = house()
+        device = {"enclosure_id": "panel", "bus_id": "panel-bus", "role": "branch", "rating_a": 20.0, "poles": 1}
+        for space in range(1, 21):
+            builder.add("devices", f"c{space}", name=f"Circuit {space}", space=space, **device)
+        with self.assertRaisesRegex(CannotCompute, "beside the main are taken"):
+            weighed(builder.job, "interlock", "panel", **SET)
+        with self.assertRaisesRegex(CannotCompute, "no main breaker of its own"):
+            weighed(orchard(), "interlock", "barn-panel", **SET)
+
+
+class Refused(unittest.TestCase):
+    def test_places_where_nothing_can_be_added(self):
+        for at, words in (("meter", "ahead of the service"), ("nowhere", "not part of the design")):
+            for kind in ADDITIONS:
+                with self.subTest(at=at, kind=kind), self.assertRaisesRegex(CannotCompute, words):
+                    weighed(orchard(), kind, at)
+
+    def test_options_out_of_limits_name_their_field(self):
+        for options, path in (({"rated_kva": -1}, "rated_kva"), ({"neutral": "cut"}, "neutral"), ({"x": 1}, "x")):
+            with self.subTest(options=options), self.assertRaises(BadInput) as caught:
+                weighed(orchard(), "transfer_gear", "disc-house", **options)
+            self.assertEqual(caught.exception.issues[0].path, path)
+
+
+class Laws(unittest.TestCase):
+    @settings(deadline=None, max_examples=25, suppress_health_check=list(HealthCheck), derandomize=True)
+    @given(sites(), st.sampled_from(list(ADDITIONS)), st.integers(0, 9))
+    def test_an_addition_leaves_a_valid_document_with_no_bond_wrong_that_was_right(self, job, kind, number):
+        before = check(parse_value(job))
+        at = sorted(before.site.enclosures)[number % len(before.site.enclosures)]
+        try:
+            after, _, _ = taken(job, kind, at, **({} if kind == "disconnect_ahead" else SET))
+        except CannotCompute:
+            assume(False)
+        wrong = {item for item in must_fix(after) - must_fix(before) if item[0] in ("bond", "second_bond", "no_bond")}
+        self.assertEqual(wrong, set())
+
+
+if __name__ == "__main__":
+    unittest.main()
