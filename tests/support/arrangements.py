@@ -1,7 +1,8 @@
 """Sites from one line each, ids in lower case: ``U -hn- M -hn- S(main) -hng- P`` with h lines, n neutral, g or j a grounding wire, m metal.
 
 Ports: ``T.n``, ``T.s``, ``T.l`` are the normal, standby and load terminals of transfer gear, ``P.n`` and ``P.s`` two
-interlocked mains of a panel, ``X.p`` and ``X.q`` the two sides of a transformer. ``@`` names the building.
+interlocked mains of a panel, ``X.p`` and ``X.q`` the two sides of a transformer, ``I.g``, ``I.a`` and ``I.o`` inputs and output
+of an inverter that power passes through. ``@`` names the building.
 """
 
 from __future__ import annotations
@@ -146,23 +147,35 @@ class Arrangement:
     def _bars(self, node: Node) -> None:
         name = node.name
         self._add("bars", f"{name}-g", enclosure_id=name, kind="ground", insulated=False)
-        if name[0] in "gi" or name not in self.with_neutral:
+        if (name[0] in "gi" and not node.ports) or name not in self.with_neutral:
             return
-        ways = sorted(node.ports) if name[0] == "t" and "switched" in node.marks else [""]
+        ways = sorted(node.ports) if (name[0] == "t" and "switched" in node.marks) or name[0] == "i" else [""]
         for way in ways:
             own = f"{name}-{way}" if way else name
             self._add("bars", f"{own}-neutral", enclosure_id=name, kind="neutral", insulated=True)
+            if name[0] == "i":
+                continue
             self._add("bonds", f"{own}-bond", enclosure_id=name, kind="screw", part_a=f"{own}-neutral", part_b=name)
             self.bond(own, made=False)
-        if len(ways) > 1:
+        if len(ways) > 1 and name[0] == "t":
             thing(self.job, "bonds", f"{name}-n-bond")["id"] = f"{name}-bond"
 
     def _source(self, node: Node) -> None:
         name, marks = node.name, node.marks
         kind = "generator" if name[0] == "g" else "inverter"
         output = "line_to_line" if "no_neutral" in marks else "with_neutral"
-        forms = "interactive" not in marks or any("mid" in other.marks for other in self.nodes.values())
+        mid = any("mid" in other.marks for other in self.nodes.values())
+        forms = "interactive" not in marks or mid or bool(node.ports)
         facts = {"interactive": "interactive" in marks, "forms_supply": forms, "output": output}
+        if node.ports:
+            paths, relays = (
+                {"through": "passes", "opens": "opens"},
+                {"norelay": "none", "relay": "closes_when_islanded"},
+            )
+            facts["neutral_path"] = next((way for mark, way in paths.items() if mark in marks), None)
+            facts["relay"] = next((way for mark, way in relays.items() if mark in marks), None)
+            for port in sorted(node.ports):
+                self._add("lugs", f"{name}-port-{port}", enclosure_id=name)
         self._add("sources", f"{name}-set", name=name, kind=kind, system="split_120_240", enclosure_id=name, **facts)
         if output == "with_neutral":
             self._add("bonds", f"{name}-bond", enclosure_id=name, kind="factory", part_a=f"{name}-set", part_b=name)
@@ -236,7 +249,7 @@ class Arrangement:
         name = node["name"]
         if name == "u":
             return "u"
-        if name[0] in "gi":
+        if name[0] in "gi" and not node["port"]:
             return f"{name}-set"
         own = f"{name}-{node['port']}-neutral" if node["port"] else ""
         return own if any(bar["id"] == own for bar in self.job["bars"]) else f"{name}-neutral"
@@ -244,10 +257,12 @@ class Arrangement:
     def _out(self, name: str, port: str | None, run: str) -> str:
         if name == "u":
             return "u"
-        if name[0] in "gi":
+        if name[0] in "gi" and port is None:
             return f"{name}-device" if "brk" in self.nodes[name].marks else f"{name}-set"
         if name[0] in "tx":
             return f"{name}-{port}"
+        if name[0] == "i":
+            return f"{name}-port-{port}"
         if thing(self.job, "enclosures", name)["kind"] != "panel":
             return f"{name}-in"
         bus = f"{name}-bus"
@@ -256,6 +271,8 @@ class Arrangement:
         return f"{run}-feeder"
 
     def _into(self, name: str, port: str | None) -> str:
+        if name[0] == "i" and port:
+            return f"{name}-port-{port}"
         if name[0] in "tx" or port == "s":
             return f"{name}-{port}"
         if name[0] in "gi":

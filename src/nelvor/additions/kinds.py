@@ -8,16 +8,17 @@ from typing import Any, Literal, cast
 
 from pydantic import ValidationError
 
+from nelvor.additions.backup import backup
 from nelvor.additions.disconnect_ahead import disconnect_ahead
 from nelvor.additions.draft import Draft
 from nelvor.additions.interlock import interlock
-from nelvor.additions.options import DisconnectAheadOptions, InletOptions, Options, TransferOptions
+from nelvor.additions.options import BackupOptions, DisconnectAheadOptions, InletOptions, Options, TransferOptions
 from nelvor.additions.receiver import Receiver
 from nelvor.additions.transfer_gear import transfer_gear
 from nelvor.errors import BadInput
 from nelvor.model.parse import issue_of
 
-AdditionKind = Literal["disconnect_ahead", "transfer_gear", "interlock"]
+AdditionKind = Literal["disconnect_ahead", "transfer_gear", "interlock", "backup"]
 
 
 @dataclass(frozen=True)
@@ -48,6 +49,12 @@ ADDITIONS: dict[AdditionKind, Addition] = {
         "A breaker beside the main, held against it by an interlock, and an inlet outdoors for the cord.",
         InletOptions,
         interlock,
+    ),
+    "backup": Addition(
+        "A backup inverter with a panel of its own",
+        "An inverter that the utility passes through, fed from a breaker here, and the panel that it backs up.",
+        BackupOptions,
+        backup,
     ),
 }
 

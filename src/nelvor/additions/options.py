@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from nelvor.model.base import Length, Rating
 from nelvor.model.limits import Positive
-from nelvor.model.vocabulary import SourceMarking
+from nelvor.model.vocabulary import NeutralPath, RelayKind, SourceMarking
 
 ShortWay = Annotated[Length, Field(title="Length of the new wire", json_schema_extra={"unit": "ft"})]
 
@@ -60,6 +60,24 @@ class TransferOptions(SetOptions, OnTheWay):
     gear_a: Annotated[
         Rating | None, Field(title="Rating of the gear", json_schema_extra={"unit": "A", "empty": "as ahead"})
     ] = None
+
+
+class BackupOptions(Options):
+    """An inverter that the utility passes through, as its plate and its manual tell it."""
+
+    rated_kva: Annotated[
+        Positive | None, Field(title="Rated output", json_schema_extra={"unit": "kVA", "empty": "not read"})
+    ] = None
+    breaker_a: Annotated[
+        Rating | None, Field(title="Its breaker in the panel", json_schema_extra={"unit": "A", "empty": "chosen"})
+    ] = None
+    neutral_path: Annotated[
+        NeutralPath | None, Field(title="Its neutral", json_schema_extra={"empty": "not read in its manual"})
+    ] = None
+    relay: Annotated[
+        RelayKind | None, Field(title="Its bonding relay", json_schema_extra={"empty": "not read in its manual"})
+    ] = None
+    distance_ft: ShortWay = 6.0
 
 
 class InletOptions(SetOptions):

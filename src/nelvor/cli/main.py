@@ -11,6 +11,7 @@ from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
+from nelvor.cli.bonds import add_bonds_command, bonds_command
 from nelvor.cli.figure import figure_command
 from nelvor.cli.panel import add_panel_command, panel_command
 from nelvor.cli.told import tell
@@ -44,6 +45,7 @@ def main(arguments: list[str] | None = None) -> int:
     packet.add_argument("-o", "--output", type=Path, required=True, metavar="PDF", help="the file to write")
     packet.set_defaults(json=False)
     add_panel_command(commands)
+    add_bonds_command(commands)
     commands.add_parser("schema", help="print the JSON Schema of the job document")
     quick = commands.add_parser("figure", help="work out a quick figure without a job")
     quick.add_argument("name", nargs="?", help="name of the figure")
@@ -118,7 +120,7 @@ def _status(report: Report, strict: bool) -> int:
     return NO_MUST_FIX
 
 
-COMMANDS = {"check": _check, "steps": _steps, "packet": _packet, "panel": panel_command}
+COMMANDS = {"check": _check, "steps": _steps, "packet": _packet, "panel": panel_command, "bonds": bonds_command}
 
 
 def run() -> int:

@@ -15,6 +15,7 @@ from nelvor.figures.panels import FIGURES as PANELS
 from nelvor.figures.paths import FIGURES as PATHS
 from nelvor.figures.quick_figure import QuickFigure
 from nelvor.figures.sizing import FIGURES as SIZING
+from nelvor.figures.sources import FIGURES as SOURCES
 from nelvor.figures.supplies import FIGURES as SUPPLIES
 from nelvor.model.parse import issues_of
 from nelvor.rulebook.rules import rulebook
@@ -24,7 +25,7 @@ from nelvor.working import Recorder
 @cache
 def all_figures() -> dict[str, QuickFigure]:
     """Return every quick figure by name, in the order of the work."""
-    found = [*SIZING, *GROUNDS, *PATHS, *SUPPLIES, *PANELS, *LOADS]
+    found = [*SIZING, *GROUNDS, *PATHS, *SUPPLIES, *PANELS, *SOURCES, *LOADS]
     return {figure.name: figure for figure in found}
 
 

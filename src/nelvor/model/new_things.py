@@ -12,7 +12,15 @@ from typing import Any, Literal
 from nelvor.model.changes.ids import FreeIds
 
 NewKind = Literal[
-    "meter", "disconnect", "panel", "transformer", "transfer_switch", "service_transfer_switch", "generator", "inlet"
+    "meter",
+    "disconnect",
+    "panel",
+    "transformer",
+    "transfer_switch",
+    "service_transfer_switch",
+    "generator",
+    "inlet",
+    "pass_through_inverter",
 ]
 BOX = "box"
 ALUMINUM_XHHW = {"insulation": "XHHW-2", "material": "aluminum"}
@@ -198,6 +206,41 @@ NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
         neutral="set",
         ground="ground",
         run={"placement": "outdoors", "method": "lfmc", "burial_location": None, **COPPER_THWN},
+    ),
+    "pass_through_inverter": NewEnclosure(
+        "Inverter",
+        "indoors",
+        True,
+        (
+            _bar("neutral", "Output neutral", True),
+            Part(
+                "bars",
+                "input",
+                "n-in",
+                {"enclosure_id": "@box", "name": "Input neutral", "kind": "neutral", "insulated": True},
+            ),
+            _bar("ground", "Ground bar", False),
+            _lugs("grid", "Grid terminals"),
+            _lugs("output", "Backup terminals"),
+            Part(
+                "sources",
+                "source",
+                "source",
+                {
+                    "enclosure_id": "@box",
+                    "name": "Inverter",
+                    "kind": "inverter",
+                    "output": "with_neutral",
+                    "interactive": True,
+                    "forms_supply": True,
+                },
+            ),
+        ),
+        landing="grid",
+        neutral="input",
+        ground="ground",
+        run={"placement": "indoors", "method": "emt", "burial_location": None, **COPPER_THWN},
+        kind="inverter",
     ),
     "inlet": NewEnclosure(
         "Inlet",

@@ -124,7 +124,7 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
         counts=CountsOut(**{name: report.count(name) for name in ("must_fix", "advice", "cannot_tell", "holds")}),
         findings=[_finding(report, verdict) for verdict in report.findings],
         runs={run_id: _run(report, answer, run_id in looked_at) for run_id, answer in report.runs.items()},
-        enclosures={enclosure_id: _enclosure(report, enclosure_id) for enclosure_id in report.bonds},
+        enclosures={enclosure_id: enclosure_out(report, enclosure_id) for enclosure_id in report.bonds},
         boxes={box_id: _box(report, answer) for box_id, answer in report.boxes.items()},
         places=[PlaceOut(**vars(place)) for place in report.places],
         positions=positions_out(report),
@@ -264,7 +264,8 @@ def _run_use(answer: RunAnswer) -> UseOut | None:
     return UseOut(load_a=float(figures["load"].number), rating_a=float(rating))
 
 
-def _enclosure(report: Report, enclosure_id: str) -> EnclosureOut:
+def enclosure_out(report: Report, enclosure_id: str) -> EnclosureOut:
+    """Return what is sent of one enclosure."""
     bond, panel = report.bonds[enclosure_id], report.panels[enclosure_id]
     figures: dict[str, FigureOut] = {}
     for kind in OF_AN_ENCLOSURE:

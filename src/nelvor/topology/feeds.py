@@ -141,7 +141,7 @@ def _beginnings(things: LookUps) -> Iterable[tuple[str, int]]:
     for source in things.document.sources:
         owner, its_rank = things.owners[source.id], _rank_of(source.kind, source.interactive)
         best[owner] = min(best.get(owner, its_rank), its_rank)
-    ranked = sorted(best.items(), key=lambda item: (item[1], natural(item[0])))
+    ranked = sorted(best.items(), key=lambda item: (item[1], item[0] in things.runs_into, natural(item[0])))
     yield from (item for item in ranked if item[1] < NO_SOURCE)
     yield from (
         (owner, NO_SOURCE) for owner in things.enclosures if owner not in best and not things.runs_into.get(owner)

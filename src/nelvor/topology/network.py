@@ -1,7 +1,7 @@
 """The network of a site: what joins what, terminal by terminal and pole by pole. Built once from a resolved document.
 
 A node is a part, a pole of it (a leg, ``neutral``, ``ground``, ``metal`` or ``earth``) and a side where it has two.
-An edge is a conductor, a pole of a device or of transfer gear, a winding, a stretch of bus, a bond, the tie between
+An edge is a conductor, a pole of a device or of transfer gear (or of a source that opens its input), a winding, a stretch of bus, a bond, the tie between
 neutral bars of one box, the frame of a source in its box, a metal path, an electrode or a load; each names its thing.
 Nothing here says which edges are closed: that is a scenario's.
 """
@@ -18,6 +18,7 @@ from typing import Literal, NamedTuple
 from nelvor.model.things import Device, Run, Transformer
 from nelvor.model.voltages import LEGS
 from nelvor.topology.look_ups import LookUps
+from nelvor.topology.passing import passing_sources
 
 EdgeKind = Literal[
     "conductor",
@@ -38,6 +39,7 @@ LINE, LOAD = "line", "load"
 NEUTRAL, METAL, EARTH = "neutral", "metal", "earth"
 OUTSIDE = "outside"
 METAL_RACEWAYS = frozenset({"emt", "rmc", "imc", "fmc", "lfmc"})
+RELAYS_THAT_JOIN = frozenset({"closes_when_islanded", "always_closed"})
 POLE_OF_ROLE = {"neutral": NEUTRAL, "ground": METAL}
 
 
@@ -108,6 +110,7 @@ class _Builder:
             *(end for item in things.document.transformers for end in (item.primary_part, item.secondary_part)),
         }
         self.in_line = _in_line(things)
+        self.passing = passing_sources(things)
         self.bus_fed_by = {bus.fed_by: bus.id for bus in reversed(things.document.buses)}
 
     def edges(self) -> Iterator[Edge]:
@@ -166,7 +169,8 @@ class _Builder:
                         yield Edge("bus", "buses", bus.id, Node(bus.id, pole), common)
                 for lugs in self.things.lugs_in.get(enclosure_id, []):
                     if lugs.id not in self.separate:
-                        yield Edge("bus", "lugs", lugs.id, Node(lugs.id, pole), self._bus(lugs.bus_id, pole, common))
+                        ends = (Node(lugs.id, pole), self._bus(lugs.bus_id, pole, common))
+                        yield self._opened_by_a_source(enclosure_id, lugs.id, Edge("bus", "lugs", lugs.id, *ends))
                 for source in self.things.sources_in.get(enclosure_id, []):
                     yield Edge("bus", "sources", source.id, Node(source.id, pole), common)
                 for device in self.things.devices_in.get(enclosure_id, []):
@@ -182,7 +186,15 @@ class _Builder:
             return
         fed = self.bus_fed_by.get(device.id)
         inner = load if _outer_side(device) == LINE else line
-        yield Edge("bus", "devices", device.id, inner, self._bus(fed or device.bus_id, pole, common))
+        edge = Edge("bus", "devices", device.id, inner, self._bus(fed or device.bus_id, pole, common))
+        yield self._opened_by_a_source(device.enclosure_id, device.id, edge)
+
+    def _opened_by_a_source(self, enclosure_id: str, part: str, edge: Edge) -> Edge:
+        """What leads from the input of a source that power passes through is opened by the source itself."""
+        passing = self.passing.get(enclosure_id)
+        if passing is None or part not in passing.inputs:
+            return edge
+        return Edge("switch", "sources", passing.source.id, edge.a, edge.b)
 
     def _switches(self) -> Iterator[Edge]:
         for throw in self.things.document.throws:
@@ -206,12 +218,24 @@ class _Builder:
             together.append(Node(enclosure_id, NEUTRAL))
             for one, other in pairwise(together):
                 yield Edge("neutral_tie", "enclosures", enclosure_id, one, other, True)
+            opens = self._opens_neutral(enclosure_id)
             for bar in parted:
-                if made is not False:
+                if opens is not None:
+                    yield Edge("switch", "sources", opens, Node(bar, NEUTRAL), together[0])
+                elif made is not False:
                     yield Edge("neutral_tie", "enclosures", enclosure_id, Node(bar, NEUTRAL), together[0], made)
+
+    def _opens_neutral(self, enclosure_id: str) -> str | None:
+        """The source that opens the neutral of its input together with the lines; None where none does."""
+        passing = self.passing.get(enclosure_id)
+        return passing.source.id if passing is not None and passing.source.neutral_path == "opens" else None
 
     def _one_neutral(self, enclosure_id: str, bars: list[str]) -> tuple[bool | None, list[str]]:
         """Whether bars that gear may part are one (None: not known), and which these are."""
+        passing = self.passing.get(enclosure_id)
+        if passing is not None and passing.source.neutral_path != "passes":
+            made = None if passing.source.neutral_path is None else False
+            return made, [bar for bar in bars if bar in passing.input_bars]
         gears = self.things.transfers_in.get(enclosure_id, [])
         switched = [throw.neutral_part for gear in gears for throw in self.things.throws_of.get(gear.id, [])]
         transformers = self.things.transformers_in.get(enclosure_id, [])
@@ -231,7 +255,9 @@ class _Builder:
             metal = Node(str(source.enclosure_id), METAL)
             yield Edge("frame", "sources", source.id, Node(source.id, METAL), metal)
             if source.output in (None, "with_neutral"):
-                bars = self.things.bars_in.get(str(source.enclosure_id), [])
+                passing = self.passing.get(str(source.enclosure_id))
+                inputs = passing.input_bars if passing is not None else frozenset()
+                bars = [bar for bar in self.things.bars_in.get(str(source.enclosure_id), []) if bar.id not in inputs]
                 bar = next((bar.id for bar in bars if bar.kind == "neutral"), str(source.enclosure_id))
                 yield Edge("frame", "sources", source.id, Node(source.id, NEUTRAL), Node(bar, NEUTRAL))
 
@@ -262,6 +288,10 @@ class _Builder:
                 yield Edge("bar_on_metal", "bars", bar.id, self._part(bar.id), Node(bar.enclosure_id, METAL), made)
         throws = {item.id for item in self.things.document.throws}
         known = self.things.owners.keys() | throws if throws else self.things.owners.keys()
+        for source in self.things.document.sources:
+            if source.enclosure_id in self.things.enclosures and source.relay in RELAYS_THAT_JOIN:
+                neutral, metal = Node(source.id, NEUTRAL), Node(str(source.enclosure_id), METAL)
+                yield Edge("bond", "sources", source.id, neutral, metal, True)
         for bond in self.things.document.bonds:
             if bond.part_a in known and bond.part_b in known:
                 yield Edge("bond", "bonds", bond.id, self._part(bond.part_a), self._part(bond.part_b), bond.made)

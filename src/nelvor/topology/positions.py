@@ -12,6 +12,7 @@ from itertools import product
 from nelvor.model.resolve import State
 from nelvor.topology.feeds import OTHER_SOURCE
 from nelvor.topology.names import name_of, thing_name
+from nelvor.topology.passing import passing_on
 from nelvor.topology.scenario import Scenario, ordinary
 from nelvor.topology.site import Site
 
@@ -42,13 +43,18 @@ def positions(site: Site, state: State) -> list[Position]:
     At most ``MOST_POSITIONS``; with more gear than that the first ones are told.
     """
     choices = [*_of_gear(site), *_of_interlocks(site)]
-    if not choices:
+    if not choices and not site.passing:
         return []
-    found = [Position("Utility on", _day(site, state, choices))]
+    utilities = [item for item in site.document.sources if item.kind == "utility"]
+    first = "Utility on" if utilities else "All sources on"
+    found = [Position(first, _day(site, state, choices))]
     for ways in product(*choices):
         if any(way.standby for way in ways) and len(found) < MOST_POSITIONS:
             words = ", ".join(way.words for way in ways if way.standby)
             found.append(Position(f"Utility away, {words}", _scenario(site, state, ways, _without_utility(site))))
+    for passing in site.passing.values():
+        alone = _scenario(site, state, tuple(ways[0] for ways in choices), frozenset({passing.source.id}))
+        found.append(Position(f"{name_of(site, passing.source.id)} alone", alone))
     return found
 
 
@@ -98,4 +104,4 @@ def _scenario(site: Site, state: State, ways: tuple[_Way, ...], on: frozenset[st
     told = dict(way.throw for way in ways if way.throw is not None)
     throws = {gear: throw for gear, throw in ordinary(site, site.feeds, state).positions} | told
     opened = frozenset(way.open_device for way in ways if way.open_device is not None)
-    return Scenario(state, tuple(throws.items()), on, opened)
+    return Scenario(state, tuple(throws.items()), on, opened, passing_on(site, on))

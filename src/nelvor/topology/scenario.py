@@ -13,6 +13,7 @@ from nelvor.model.voltages import LEGS
 from nelvor.topology.feeds import UTILITY, Feeds
 from nelvor.topology.look_ups import LookUps
 from nelvor.topology.network import Edge, Network, Node
+from nelvor.topology.passing import passing_on, passing_sources
 
 CARRYING = frozenset({"conductor", "device", "bus", "switch", "winding"})
 MOST_SCENARIOS = 64
@@ -22,18 +23,21 @@ MOST_SCENARIOS = 64
 class Scenario:
     """A state of the design, the throw that each transfer device is in (None: off), and the sources that are on.
 
-    ``open_devices`` are off; all others are on.
+    ``open_devices`` are off; all others are on. ``passing`` are the sources that hand their live input on.
     """
 
     state: State
     positions: tuple[tuple[str, str | None], ...]
     sources_on: frozenset[str]
     open_devices: frozenset[str] = frozenset()
+    passing: frozenset[str] = frozenset()
 
     def closes(self, edge: Edge) -> bool:
         """Tell whether an edge conducts here, as far as switches are concerned."""
         if edge.kind == "device":
             return edge.id not in self.open_devices
+        if edge.list == "sources" and edge.kind == "switch":
+            return edge.id in self.passing
         return edge.kind != "switch" or edge.id in {throw for _, throw in self.positions}
 
 
@@ -43,7 +47,8 @@ def ordinary(things: LookUps, feeds: Feeds, state: State) -> Scenario:
     positions = tuple(
         (transfer.id, _ordinary_throw(things, feeds, transfer.id)) for transfer in things.document.transfers
     )
-    return Scenario(state, positions, frozenset(on or {source.id for source in things.document.sources}))
+    sources_on = frozenset(on or {source.id for source in things.document.sources})
+    return Scenario(state, positions, sources_on, passing=passing_on(things, sources_on))
 
 
 def _ordinary_throw(things: LookUps, feeds: Feeds, transfer_id: str) -> str | None:
@@ -60,20 +65,21 @@ def _ordinary_throw(things: LookUps, feeds: Feeds, transfer_id: str) -> str | No
 def scenarios(things: LookUps, state: State) -> Iterator[Scenario]:
     """Yield every rest position of the transfer gear with every source on, then with the utility away.
 
-    At most ``MOST_SCENARIOS``; a site with more transfer gear than that is told by its first ones.
+    Where power passes through sources that make a supply, these alone come last. At most ``MOST_SCENARIOS``; a site with more transfer gear than that is told by its first ones.
     """
     choices = [
         [(item.id, throw.id) for throw in things.throws_of.get(item.id, [])] for item in things.document.transfers
     ]
     every = frozenset(things.sources)
     away = frozenset(source.id for source in things.document.sources if source.kind != "utility")
+    makers = frozenset(item.source.id for item in passing_sources(things).values())
     number = 0
     for positions in product(*(choice for choice in choices if choice)):
-        for on in dict.fromkeys((every, away)):
+        for on in dict.fromkeys((every, away, *((makers,) if makers else ()))):
             if number == MOST_SCENARIOS:
                 return
             number += 1
-            yield Scenario(state, tuple(positions), on)
+            yield Scenario(state, tuple(positions), on, passing=passing_on(things, on))
 
 
 def live_nodes(things: LookUps, network: Network, scenario: Scenario) -> frozenset[Node]:

@@ -1,4 +1,5 @@
-"""What keeps the several supplies of one enclosure apart: transfer gear, or devices of which only one can be on."""
+"""What keeps the several supplies of one enclosure apart: transfer gear, a source they pass through, or
+devices of which only one can be on."""
 
 from __future__ import annotations
 
@@ -16,7 +17,7 @@ def supplies_of(site: Site, enclosure_id: str) -> list[Run]:
 def kept_apart(site: Site, enclosure_id: str) -> bool:
     """Tell whether no two supplies of an enclosure can be on together."""
     supplies = supplies_of(site, enclosure_id)
-    if len(supplies) < 2 or enclosure_id in site.transfer_enclosures:
+    if len(supplies) < 2 or enclosure_id in site.transfer_enclosures or enclosure_id in site.passing:
         return True
     ends = {run.to_part for run in supplies}
     pairs = {frozenset((item.device_a, item.device_b)) for item in site.document.interlocks}

@@ -11,6 +11,7 @@ from nelvor.topology import protection, pushed_in, systems
 from nelvor.topology.feeds import Feeds, feeds_of
 from nelvor.topology.look_ups import LookUps
 from nelvor.topology.network import Network, network_of
+from nelvor.topology.passing import Passing, passing_sources
 
 
 class Site(LookUps):
@@ -19,6 +20,11 @@ class Site(LookUps):
     @cached_property
     def network(self) -> Network:
         return network_of(self)
+
+    @cached_property
+    def passing(self) -> dict[str, Passing]:
+        """The sources that other power passes through, by their enclosures."""
+        return passing_sources(self)
 
     @cached_property
     def feeds(self) -> Feeds:

@@ -91,6 +91,11 @@ export const WORDS: Record<string, string> = {
   with_neutral: "Lines and neutral",
   line_to_line: "Lines alone",
   two_wire_120: "120 V, two wires",
+  passes: "Passes through",
+  opens: "Opens with the lines",
+  closes_when_islanded: "Closes when alone",
+  always_closed: "Always closed",
+  disabled: "Turned off",
 };
 
 export function word(value: string): string {

@@ -139,7 +139,10 @@ function TransformerFields({ transformer }: { transformer: Transformer }) {
 }
 
 /** What is rated by its gear or its set, on a part of the sheet of their own. */
-const RATED_ELSEWHERE = new Set(["transfer_switch", "generator", "inlet"]);
+const RATED_ELSEWHERE = new Set(["transfer_switch", "generator", "inlet", "inverter"]);
+
+/** What is never a disconnect of a service or a building. */
+const NO_DISCONNECT = new Set(["meter", "generator", "inlet", "inverter", "transformer"]);
 
 /** The rating on the label: of a bus, of a meter's class, of the frame that holds the main. */
 function RatingField({ enclosure, bus, main }: { enclosure: Enclosure; bus?: Bus; main?: Device }) {
@@ -243,10 +246,10 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
       />
       <ThingField {...own} kind="choice" field="placement" label="Placed" />
       <ThingField {...own} kind="choice" field="termination_c" label="Lugs marked" options={LUG_MARKINGS} />
-      {kind !== "meter" && !transformer ? (
+      {!NO_DISCONNECT.has(kind) && !transformer ? (
         <ThingField {...own} kind="choice" field="service_marking" label="Marking" />
       ) : null}
-      {(kind !== "panel" || enclosure.placement === "outdoors") && kind !== "meter" && !transformer ? (
+      {(kind !== "panel" || enclosure.placement === "outdoors") && !NO_DISCONNECT.has(kind) && !transformer ? (
         <ThingField {...own} kind="choice" field="emergency_marking" label="Emergency" />
       ) : null}
       {kind === "panel" || kind === "disconnect" ? (

@@ -28,7 +28,7 @@ const KIND_WORDS: Record<string, string> = {
   branch: "branch circuit",
   source: "to a source",
   output: "output of a source",
-  generator: "from a generator to its first device",
+  alone: "from a source to its first device",
   standby: "standby supply",
   cord: "cord",
 };

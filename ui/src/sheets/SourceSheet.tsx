@@ -2,6 +2,18 @@ import { ThingField } from "./ThingField";
 import type { Source } from "../core/document";
 import { SheetTitle } from "./parts";
 
+const NEUTRAL_PATHS = [
+  { value: "passes", label: "passes through" },
+  { value: "opens", label: "opens with the lines" },
+  { value: "none", label: "none handed on" },
+];
+const RELAYS = [
+  { value: "none", label: "none in it" },
+  { value: "closes_when_islanded", label: "closes when alone" },
+  { value: "always_closed", label: "always closed" },
+  { value: "disabled", label: "turned off" },
+];
+
 export function SourceSheet({ source }: { source: Source }) {
   return (
     <>
@@ -45,6 +57,19 @@ export function SourcePlateFields({ source }: { source: Source }) {
         </>
       )}
       <ThingField {...own} kind="choice" field="output" label="Gives" />
+      {source.kind === "inverter" || source.kind === "battery" ? (
+        <>
+          <ThingField
+            {...own}
+            kind="choice"
+            field="neutral_path"
+            label="Neutral in it"
+            options={NEUTRAL_PATHS}
+            hint="from its input to its output, by its manual"
+          />
+          <ThingField {...own} kind="choice" field="relay" label="Bond relay" options={RELAYS} />
+        </>
+      ) : null}
       <ThingField {...own} kind="choice" field="marking" label="Its neutral" hint="as its label says" />
     </>
   );

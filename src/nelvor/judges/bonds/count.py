@@ -97,7 +97,7 @@ class _Counting:
     def joins(self, scenario: Scenario, system: GroundedSystem) -> list[Join]:
         """Return where the neutral of a system meets metal, relays as they stand in the scenario."""
         islanded = not any(self.site.sources[item].kind == "utility" for item in self._on(system, scenario))
-        return list(joins_of(self.site.network, system.neutral, lambda edge: self._closed(edge, islanded)))
+        return list(joins_of(self.site.network, system.neutral, lambda edge: self._closed(edge, islanded, scenario)))
 
     def places(self, scenario: Scenario, system: GroundedSystem) -> list[str]:
         """Return the enclosures in which the neutral of a system surely meets metal."""
@@ -126,9 +126,12 @@ class _Counting:
     def _on(self, system: GroundedSystem, scenario: Scenario) -> list[str]:
         return [item for item in system.sources if item in self.site.sources and item in scenario.sources_on]
 
-    def _closed(self, edge: Edge, islanded: bool) -> bool:
+    def _closed(self, edge: Edge, islanded: bool, scenario: Scenario) -> bool:
         if edge.kind != "bond":
             return True
+        if edge.list == "sources":  # the relay in a source: closed always, or while nothing feeds its input
+            always = self.site.sources[edge.id].relay == "always_closed"
+            return always or (edge.id in scenario.sources_on and edge.id not in scenario.passing)
         bond = next(item for item in self.site.document.bonds if item.id == edge.id)
         return bond.kind != "relay" or not bond.closes_when_islanded or islanded
 

@@ -7,6 +7,7 @@ from nelvor.judges.bonds.answer import BondAnswer, Decision, NeutralDecision
 from nelvor.judges.bonds.derived_system import bond_of_system, floating
 from nelvor.judges.bonds.load_side import behind_bond
 from nelvor.judges.bonds.place import Place
+from nelvor.judges.bonds.relay import by_relay, relay_lies_still
 from nelvor.judges.bonds.service_bond import at_service, on_supply_side
 from nelvor.judges.bonds.to_fit import conductors_to_run, parts_to_fit
 from nelvor.judges.bonds.wrong_bars import wrong_bars
@@ -49,7 +50,10 @@ def _decision(place: Place) -> Decision:
         case "derived" | "in_source":
             return bond_of_system(place)
         case "floating":
+            relay_lies_still(place)
             return floating(place)
+        case "by_relay":
+            return by_relay(place)
         case "no_neutral":
             return "no_neutral"
         case "no_way_back":

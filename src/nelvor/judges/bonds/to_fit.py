@@ -8,6 +8,9 @@ from nelvor.judges.bonds.place import Place
 
 def parts_to_fit(place: Place, decision: Decision) -> list[str]:
     """Return what is fitted or taken out, in words."""
+    if place.zone.kind == "by_relay":
+        taken_out = [f"Take out: {joint.words}" for joint in place.inside.joining]
+        return [*taken_out, "Its relay, set as the maker tells; no screw or strap in it besides"]
     if decision in ("bond", "derived_bond", "bond_in_source"):
         size = place.figures.get("main_bonding_jumper") or place.figures.get("system_bonding_jumper")
         return [

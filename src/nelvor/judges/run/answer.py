@@ -56,7 +56,7 @@ OF_A_SOURCE: Parts = (
     ("drop", solve_rise),
 )
 STANDING_IN: Parts = (("device", solve_standby_device), ("load", solve_standby_load), *OF_A_SOURCE[2:])
-PARTS_OF_KIND = {"output": OF_A_SOURCE, "generator": OF_A_SOURCE, "standby": STANDING_IN}
+PARTS_OF_KIND = {"output": OF_A_SOURCE, "alone": OF_A_SOURCE, "standby": STANDING_IN}
 SIZE_FIELDS = {"hots": "hot_size", "neutral": "neutral_size", "ground": "ground_size", "raceway": "raceway_size"}
 ALL_FREE = {**dict.fromkeys(SIZE_FIELDS.values()), "ground_material": None}
 

@@ -111,7 +111,7 @@ class RunCase:
         if self._is_cord:
             return "cord"
         if source is not None:
-            return "output" if source.interactive else "generator"
+            return "output" if source.interactive else "alone"
         if self.run.from_part in self.site.transformer_of_secondary:
             return "secondary"
         ahead = self.site.protection_ahead.get(self.run.id)

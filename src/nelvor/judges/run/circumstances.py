@@ -15,7 +15,7 @@ from nelvor.model.voltages import LEGS, THREE_PHASE
 from nelvor.working import exact
 
 INCHES_PER_FOOT = 12
-OF_NO_WHOLE_UNIT = frozenset({"branch", "output", "generator", "standby"})
+OF_NO_WHOLE_UNIT = frozenset({"branch", "output", "alone", "standby"})
 
 
 def circumstances_of(case: RunCase) -> Circumstances:

@@ -16,6 +16,7 @@ from nelvor.judges.run.case import Ahead, RunCase
 from nelvor.judges.run.circumstances import circumstances_of, terminations_unknown
 from nelvor.judges.run.load_and_device import several_receptacles, solve_device, solve_load
 from nelvor.judges.run.motor_run import ask_for_overload, guarded
+from nelvor.judges.run.source_run import raised_by
 from nelvor.judges.run.tap_case import rules_asked_for, secondary_case, secondary_of_tap, size_by_rules, tap_case
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Tap, Transformer
@@ -25,8 +26,6 @@ from nelvor.working import Figure, Recorder
 CONDUCTOR_CLAUSES = {
     "branch": "continuous_125_branch_conductor",
     "service": "service_conductor_125",
-    "output": "source_125pct_sizing",
-    "generator": "generator_conductor_115pct",
 }
 
 
@@ -193,6 +192,12 @@ def _check_terminations(case: RunCase, circumstances: Circumstances, size: str) 
         )
 
 
+def _conductor_clause(case: RunCase) -> str:
+    if case.kind in ("output", "alone"):
+        return raised_by(case)[2]
+    return CONDUCTOR_CLAUSES.get(case.kind, "continuous_125_feeder_conductor")
+
+
 def _demand(case: RunCase) -> Demand:
     branch = case.kind == "branch"
     return Demand(
@@ -200,7 +205,7 @@ def _demand(case: RunCase) -> Demand:
         case.need("design"),
         case.need("device"),
         several_receptacles=branch and several_receptacles(case) is not False,
-        continuous_clause=CONDUCTOR_CLAUSES.get(case.kind, "continuous_125_feeder_conductor"),
+        continuous_clause=_conductor_clause(case),
         guarded_by_overload=guarded(case),
     )
 

@@ -10,7 +10,7 @@ from nelvor.judges.run.circumstances import circumstances_of
 from nelvor.judges.verdict import Mend, adding, proposing
 from nelvor.model.things import Conductor
 
-NO_DEVICE_AHEAD = frozenset({"secondary", "generator"})
+NO_DEVICE_AHEAD = frozenset({"secondary", "alone"})
 FLOORS: dict[str, neutral.FloorBy] = {"service": "service", "secondary": "secondary", "branch": "branch"}
 
 

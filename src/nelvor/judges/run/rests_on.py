@@ -7,7 +7,7 @@ from collections.abc import Hashable, Sequence
 from nelvor.judges.level_loads import carries_entire_unit
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE, RunCase
 
-OF_SOURCES = frozenset({"output", "generator", "standby"})
+OF_SOURCES = frozenset({"output", "alone", "standby"})
 
 
 def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:

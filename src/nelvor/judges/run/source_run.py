@@ -1,7 +1,7 @@
 """Of a run that brings the power of a source of the premises: what it carries, its device, its neutral, its rise.
 
-Three kinds: the output circuit of a source that runs beside the utility (``output``), the conductors of a generator up to
-its first device (``generator``), and those behind that device, which stand in for the ordinary feed (``standby``).
+Three kinds: the output circuit of a source that runs beside the utility (``output``), the conductors of one that stands
+alone up to its first device (``alone``), and those behind that device, which stand in for the ordinary feed (``standby``).
 """
 
 from __future__ import annotations
@@ -23,10 +23,9 @@ from nelvor.topology.names import name_of
 from nelvor.topology.pushed_in import first_device, sources_behind
 from nelvor.working import Figure, exact
 
-RAISED_BY = {
-    "output": ("source_output_factor", "Output at 125 %", "source_125pct_sizing"),
-    "generator": ("generator_conductor_factor", "Nameplate current at 115 %", "generator_conductor_115pct"),
-}
+Raised = tuple[str, str, str]
+OUTPUT: Raised = ("source_output_factor", "Output at 125 %", "source_125pct_sizing")
+OF_GENERATOR: Raised = ("generator_conductor_factor", "Nameplate current at 115 %", "generator_conductor_115pct")
 SMALLEST_FOR_SENSING = "a neutral that only measures may be as small as the grounding conductor"
 
 
@@ -44,11 +43,17 @@ def solve_output(case: RunCase) -> None:
             case.recorder.given(f"Output of {name_of(case.site, source.id)}", output, "A", "plate of the source")
         )
     total = outputs[0] if len(outputs) == 1 else case.recorder.add("Output of all sources here", *outputs)
-    key, label, clause = RAISED_BY[case.kind]
+    key, label, clause = raised_by(case)
     factor = case.recorder.parameter(key, label)
     case.figures["load"] = total
     case.figures["design"] = case.recorder.multiply(label, total, factor, unit="A", clause=clause)
-    case.to_carry = case.figures["design"] if case.kind == "generator" else total
+    case.to_carry = case.figures["design"] if raised_by(case) is OF_GENERATOR else total
+
+
+def raised_by(case: RunCase) -> Raised:
+    """Return by what the output is raised: the nameplate of a generator by 115 %, any other by 125 %."""
+    source = case.site.sources.get(case.run.from_part)
+    return OF_GENERATOR if source is not None and source.kind == "generator" else OUTPUT
 
 
 def solve_output_device(case: RunCase) -> None:
@@ -56,7 +61,7 @@ def solve_output_device(case: RunCase) -> None:
     device = first_device(case.site, case.run)
     if device is None:
         raise CannotCompute("No breaker or fuses stand on the way of this output.", "Give it a device.")
-    design, clause = case.need("design"), RAISED_BY[case.kind][2]
+    design, clause = case.need("design"), raised_by(case)[2]
     if device.rating_a is None:
         case.figures["device"] = smallest_device(case.recorder, design)
         return

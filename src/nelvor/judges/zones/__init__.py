@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nelvor.judges.zones import derived, service
+from nelvor.judges.zones import derived, passing_through, service
 from nelvor.judges.zones.service import PASSED_OVER, ahead_of_service, has_disconnect
 from nelvor.judges.zones.zone import Zone, ZoneKind
 from nelvor.rulebook.rules import Rules
@@ -22,6 +22,9 @@ def _zone(site: Site, rules: Rules, enclosure_id: str, found: dict[str, Zone]) -
     obstacle = service.not_computed(site, enclosure_id)
     if obstacle:
         return obstacle
+    passing = passing_through.of_passing(site, enclosure_id) or passing_through.before_passing(site, enclosure_id)
+    if passing:
+        return passing
     if derived.own_sources(site, enclosure_id):
         return derived.of_source(site, enclosure_id)
     feeding = site.feeding_run(enclosure_id)
@@ -31,6 +34,9 @@ def _zone(site: Site, rules: Rules, enclosure_id: str, found: dict[str, Zone]) -
     if upstream in site.sources and site.sources[upstream].kind != "utility":
         return derived.behind_loose_source(site, upstream)
     ahead = found.get(upstream, Zone("supply", ""))
+    behind = passing_through.behind_passing(site, enclosure_id, ahead)
+    if behind:
+        return behind
     if ahead.kind == "unknown":
         return Zone("unknown", f"It is fed from {name_of(site, upstream)}, where it cannot be told.")
     if derived.is_derived_from(site, feeding):

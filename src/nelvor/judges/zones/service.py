@@ -14,10 +14,6 @@ PASSED_OVER = {"meter_disconnect", "not_service_equipment"}
 
 def not_computed(site: Site, enclosure_id: str) -> Zone | None:
     """Return why the place of an enclosure is not computed yet, or None."""
-    forms_too = any(item.forms_supply and item.interactive for item in site.sources_in.get(enclosure_id, []))
-    if forms_too and site.feeding_run(enclosure_id) is not None and site.runs_from.get(enclosure_id):
-        reason = "The utility passes through an inverter that also forms a supply; its bonds are not computed yet."
-        return Zone("unknown", reason, field="neutral_path")
     if not kept_apart(site, enclosure_id):
         return Zone(
             "unknown", "Two runs feed it and nothing keeps them apart, so which one holds the bond cannot be told."

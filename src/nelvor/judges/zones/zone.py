@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 ZoneKind = Literal[
-    "supply", "service", "load", "derived", "in_source", "floating", "no_neutral", "no_way_back", "unknown"
+    "supply", "service", "load", "derived", "in_source", "floating", "by_relay", "no_neutral", "no_way_back", "unknown"
 ]
 
 
@@ -16,6 +16,7 @@ class Zone:
 
     ``supply``, ``service`` and ``load`` lie ahead of, at and behind the bond of a system; ``derived`` holds the bond of a
     separately derived system, ``in_source`` holds it within the source itself; a ``floating`` source is none of its own;
+    ``by_relay``: a relay in the source makes the bond while nothing feeds its input;
     ``no_way_back``: a source's lines are joined to another system and its neutral is not.
     ``field`` is what is missing where the kind is ``unknown``.
     """

@@ -66,7 +66,13 @@ export function BondRails({
             className="cursor-pointer"
             onClick={() => onSelect(stop.id)}
           >
-            <Box site={site} stop={stop} answer={report.enclosures[stop.id]} selected={selected === stop.id} />
+            <Box
+              site={site}
+              stop={stop}
+              answer={report.enclosures[stop.id]}
+              joined={played?.systems.some((system) => system.places.includes(stop.id)) ?? false}
+              selected={selected === stop.id}
+            />
           </g>
         ))}
       </svg>
@@ -105,11 +111,14 @@ function Box({
   site,
   stop,
   answer,
+  joined,
   selected,
 }: {
   site: Document;
   stop: Stop;
   answer: Enclosure | undefined;
+  /** Joined to the metal in the position played, by a relay too. */
+  joined: boolean;
   selected: boolean;
 }) {
   const enclosure = find(site.enclosures, stop.id);
@@ -141,7 +150,7 @@ function Box({
       />
       <NeutralThrough site={site} id={stop.id} answer={answer} />
       {enclosure ? <path d={`M${-HALF} ${GROUND_Y} H${HALF}`} stroke="var(--ground)" strokeWidth={5} /> : null}
-      {answer ? <Rung answer={answer} /> : null}
+      {answer ? <Rung answer={answer} joined={joined} relay={hasRelay(site, stop.id)} /> : null}
       {answer ? (
         <text
           y={BOX_TOP - 7}
@@ -163,7 +172,8 @@ function Box({
 function NeutralThrough({ site, id, answer }: { site: Document; id: string; answer: Enclosure | undefined }) {
   if (answer?.found === "no_neutral") return null;
   const gear = (site.transfers ?? []).find((item) => item.enclosure_id === id);
-  const apart = gear?.switches_neutral === true;
+  const source = (site.sources ?? []).find((item) => item.enclosure_id === id);
+  const apart = gear?.switches_neutral === true || source?.neutral_path === "opens";
   const line = apart ? `M${-HALF} ${NEUTRAL_Y} H4 M22 ${NEUTRAL_Y} H${HALF}` : `M${-HALF} ${NEUTRAL_Y} H${HALF}`;
   return (
     <g fill="none">
@@ -174,23 +184,30 @@ function NeutralThrough({ site, id, answer }: { site: Document; id: string; answ
   );
 }
 
-/** The bond of a box: closed, open, or not known; a square on it where it is not as it must be. */
-function Rung({ answer }: { answer: Enclosure }) {
+function hasRelay(site: Document, id: string): boolean {
+  const source = (site.sources ?? []).find((item) => item.enclosure_id === id);
+  return source?.relay === "closes_when_islanded" || source?.relay === "always_closed";
+}
+
+/** The bond of a box, or the relay that makes it: closed, open, or not known; a square on it where it is not as it must be. */
+function Rung({ answer, joined, relay }: { answer: Enclosure; joined: boolean; relay: boolean }) {
+  const found = joined ? "bonded" : relay && answer.found === "apart" ? "relay" : answer.found;
   const colour = answer.wrong ? "var(--fix)" : answer.found === "unknown" ? "var(--tell)" : "var(--ink)";
   const top = NEUTRAL_Y + 3;
   const bottom = GROUND_Y - 3;
   if (answer.found === "no_neutral") return null;
   return (
-    <g transform={`translate(${RUNG_X} 0)`} stroke={colour} strokeWidth={4} fill="none" data-rung={answer.found}>
-      {answer.found === "bonded" ? <path d={`M0 ${top} V${bottom}`} /> : null}
-      {answer.found === "unknown" ? <path d={`M0 ${top} V${bottom}`} strokeDasharray="4 4" /> : null}
-      {answer.found === "apart" ? (
-        <path d={`M0 ${top} V${top + 10} M0 ${bottom} V${bottom - 10}`} strokeWidth={2.4} />
+    <g transform={`translate(${RUNG_X} 0)`} stroke={colour} strokeWidth={4} fill="none" data-rung={found}>
+      {found === "bonded" ? <path d={`M0 ${top} V${bottom}`} /> : null}
+      {found === "relay" ? (
+        <path d={`M0 ${top} V${top + 12} L9 ${bottom - 12} M0 ${bottom - 10} V${bottom}`} strokeWidth={2.4} />
       ) : null}
+      {found === "unknown" ? <path d={`M0 ${top} V${bottom}`} strokeDasharray="4 4" /> : null}
+      {found === "apart" ? <path d={`M0 ${top} V${top + 10} M0 ${bottom} V${bottom - 10}`} strokeWidth={2.4} /> : null}
       {answer.wrong ? (
         <rect x={-6} y={(top + bottom) / 2 - 6} width={12} height={12} fill={colour} stroke="none" />
       ) : null}
-      {answer.found === "unknown" ? (
+      {found === "unknown" ? (
         <text x={10} y={(top + bottom) / 2 + 5} fontSize={14} fontWeight={700} fill={colour} stroke="none">
           ?
         </text>

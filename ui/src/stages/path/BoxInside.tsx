@@ -24,6 +24,8 @@ export function BoxInside(props: InsideProps) {
       return <Generator {...props} />;
     case "transfer_switch":
       return <Gear {...props} />;
+    case "inverter":
+      return <Inverter {...props} />;
     case "inlet":
       return <Pins />;
     default:
@@ -102,6 +104,22 @@ function Generator(props: InsideProps) {
       <circle r={14} cy={-4} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1.3} />
       <path d="M-8 -4 q4 -9 8 0 q4 9 8 0" fill="none" stroke="var(--ink)" strokeWidth={1.6} />
       <NeutralBar x={LEFT + 7} y={TOP + 30} height={32} insulated={null} />
+      {ground ? <GroundBar /> : null}
+      <Link answer={props.answer} from={LEFT + 9.5} to={-LEFT - 9.5} y={TOP + 72} />
+    </>
+  );
+}
+
+/** An inverter: direct current on one side, alternating on the other. */
+function Inverter(props: InsideProps) {
+  const { neutral, ground } = partsOf(props);
+  return (
+    <>
+      <rect x={-15} y={TOP + 16} width={30} height={30} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1.3} />
+      <path d={`M-15 ${TOP + 46} L15 ${TOP + 16}`} stroke="var(--ink)" strokeWidth={1} />
+      <path d={`M-11 ${TOP + 22} h9 m-9 4 h9`} stroke="var(--ink)" strokeWidth={1.4} />
+      <path d={`M2 ${TOP + 38} q2.5 -6 5 0 q2.5 6 5 0`} fill="none" stroke="var(--ink)" strokeWidth={1.4} />
+      {neutral ? <NeutralBar x={LEFT + 7} y={TOP + 22} height={40} insulated={neutral.insulated ?? null} /> : null}
       {ground ? <GroundBar /> : null}
       <Link answer={props.answer} from={LEFT + 9.5} to={-LEFT - 9.5} y={TOP + 72} />
     </>
