@@ -41,6 +41,21 @@ class Pictures(WithBrowser):
         page.get_by_role("img", name="Meter record").scroll_into_view_if_needed()
         self.keep(page, "record")
 
+    def standby(self) -> None:
+        """Put a generator with its transfer switch ahead of the house, and play the position without the utility."""
+        page = self.open(self.demo())
+        page.locator("[data-place=disc-house]").click()
+        act(page, "Add ahead or beside", "A standby generator through a transfer switch")
+        window = page.get_by_role("dialog")
+        for label, value in (("Rated output", "24"), ("Its breaker", "100")):
+            window.get_by_label(label).fill(value)
+        window.get_by_text("for a calculated load of").wait_for()
+        window.get_by_role("button", name="Add it").click()
+        page.locator("[data-place=generator]").wait_for()
+        page.get_by_role("radio", name="Utility away").click()
+        self.settled(page)
+        self.keep(page, "standby")
+
     def take(self) -> None:
         job = self.demo()
         page = self.open(job)
@@ -70,6 +85,7 @@ class Pictures(WithBrowser):
         page.get_by_role("button", name="Compare lawful ways").click()
         page.get_by_role("table", name="Lawful ways").wait_for()
         self.keep(page, "compare")
+        self.standby()
         bakery = self.open(self.new_job(demo_job("bakery")))
         self.keep(bakery, "bakery")
         bakery.locator("[data-box-mark]").click(force=True)

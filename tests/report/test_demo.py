@@ -11,6 +11,29 @@ from nelvor.topology.site import Site
 from tests.support.jobs import chain, mended, orchard, report_of, thing
 
 
+class Cabin(unittest.TestCase):
+    """Off the grid: the inverter's own bond meets that of the panel."""
+
+    def setUp(self):
+        self.report = check(demo_job("cabin"))
+
+    def test_the_second_bond_is_found_and_its_mend_leaves_one(self):
+        (wrong,) = [item for item in self.report.findings if item.outcome == "must_fix"]
+        self.assertEqual((wrong.code, wrong.id, wrong.section), ("bond", "cabin-panel", "250.30(A)"))
+        after = report_of(mended(demo_job("cabin").model_dump(mode="json"), wrong))
+        self.assertEqual(after.count("must_fix"), 0)
+        self.assertEqual(
+            {key: bond.decision for key, bond in after.bonds.items()},
+            {"inverter": "bond_in_source", "cabin-panel": "apart", "wash-panel": "apart"},
+        )
+
+    def test_figures_agree_with_a_hand_calculation(self):
+        # 480 ft2 x 3 + 4500 = 5940 -> 3000 + 35 % of 2940 = 4029; pump 8 A x 240 = 1920; tape 400; wash house 300 + 1800:
+        # 8449 VA.
+        level = self.report.levels["cabin-panel"]
+        self.assertEqual(level.demand_va.number, 8_449)
+
+
 class Orchard(unittest.TestCase):
     def setUp(self):
         self.report = check(demo_job())

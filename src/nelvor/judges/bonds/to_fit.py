@@ -37,4 +37,8 @@ def conductors_to_run(place: Place, decision: Decision) -> list[str]:
         return ["hots", "neutral"]
     if decision == "apart":
         return ["hots", *neutral, "grounding conductor"]
+    if decision in ("bond_in_source", "derived_bond", "floating"):
+        leaving = place.site.runs_from.get(place.enclosure.id, [])
+        used = neutral or any(place.site.has_conductor(run, "neutral") for run in leaving)
+        return ["hots", *(["neutral"] if used else []), "grounding conductor or supply-side jumper"]
     return ["hots", *neutral]

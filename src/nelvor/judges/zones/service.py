@@ -23,9 +23,11 @@ def not_computed(site: Site, enclosure_id: str) -> Zone | None:
 
 def behind_service(site: Site, enclosure_id: str, upstream: str) -> Zone:
     """Return the zone of an enclosure whose feed comes from behind the service disconnect."""
+    source = site.source_of(enclosure_id)
+    what = "The service disconnect" if source is None or source.kind == "utility" else "The bond of its system"
     return Zone(
         "load",
-        f"The service disconnect is ahead of it, so neutral and ground are apart from {name_of(site, upstream)} on.",
+        f"{what} is ahead of it, so neutral and ground are apart from {name_of(site, upstream)} on.",
         "building_neutral_apart" if site.is_first_of_building(enclosure_id) else "load_side_neutral_ground",
     )
 
