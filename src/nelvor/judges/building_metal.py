@@ -1,4 +1,4 @@
-"""Piping and other systems of a building that have to be bonded where its power comes in (250.94, 250.104)."""
+"""Piping, steel and other systems of a building that have to be bonded where its power comes in (250.94, 250.104)."""
 
 from __future__ import annotations
 
@@ -15,16 +15,21 @@ from nelvor.topology.site import Site
 
 @dataclass(frozen=True)
 class Piping:
-    """A kind of metal piping that a building may have, as the field of the building that tells of its bond."""
+    """A kind of metal that a building may have, as the field of the building that tells of its bond.
+
+    ``not_in`` are uses of a building of which it is not asked.
+    """
 
     field: str
     clause: str
     words: str
+    not_in: frozenset[str] = frozenset()
 
 
 PIPING = (
     Piping("water_piping", "metal_water_pipe_bond", "metal water piping"),
     Piping("gas_piping", "gas_pipe_bond", "metal gas piping"),
+    Piping("steel_frame", "structural_metal_bond", "steel frame", frozenset({"dwelling"})),
 )
 TERMINAL = "intersystem_terminal"
 
@@ -41,7 +46,8 @@ def building_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer])
         judge = Judge(rules, "buildings", building.id)
         where = name_of(site, enclosure_id)
         for piping in PIPING:
-            _piping(judge, building, piping, where)
+            if building.use not in piping.not_in:
+                _piping(judge, building, piping, where)
         _terminal(judge, building, where)
         found += judge.verdicts
     return found

@@ -81,6 +81,13 @@ class Disconnects:
     def _one_family(self) -> bool | None:
         return self.site.is_one_family(self.enclosure.id)
 
+    def _for_one_or_two_families(self) -> bool:
+        """Tell whether it supplies a dwelling for one or two families."""
+        building_id = self.enclosure.building_id
+        units = [item for item in self.site.document.dwelling_units if item.building_id == building_id]
+        most = int(self.rules.parameter("emergency_disconnect_units_most").value)
+        return bool(self._one_family()) and len(units) <= most
+
     def _rating(self, device: Device) -> Fraction | None:
         """The rating of a disconnect: of its switch or frame, or of the breaker, entered or chosen for its run."""
         own = device.frame_a if device.kind in ("switch", "fuses") else device.rating_a
@@ -239,7 +246,7 @@ class Disconnects:
         judge_surge(self.judge, self.site, self.rules, self.enclosure, clause, parameter)
 
     def _emergency_of_service(self) -> None:
-        if self.rules.parameter("emergency_disconnect_required").value != "1" or not self._one_family():
+        if self.rules.parameter("emergency_disconnect_required").value != "1" or not self._for_one_or_two_families():
             return
         ahead = self._emergency_ahead()
         if ahead is not None:
@@ -254,7 +261,7 @@ class Disconnects:
 
     def _emergency_of_fed_dwelling(self) -> None:
         required = self.rules.parameter("fed_dwelling_emergency_required").value == "1"
-        if required and self._one_family() and self.enclosure.placement != "outdoors":
+        if required and self._for_one_or_two_families() and self.enclosure.placement != "outdoors":
             self._no_disconnect_outdoors("A dwelling that a feeder supplies", "building_emergency_disconnect")
 
     def _no_disconnect_outdoors(self, what: str, clause: str) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from nelvor.clauses import electrode_conductor
+from nelvor.clauses import bonding_jumper, electrode_conductor, grounding_conductor
 from nelvor.clauses.ampacity import size_index
 from nelvor.errors import CannotCompute
 from nelvor.judges.answer import Answer, Subject
@@ -19,6 +19,7 @@ from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact, shown
 
 MADE = ("rod", "plate")
+IN_THE_EARTH = (*MADE, "ring")
 
 
 class ElectrodeJudge:
@@ -40,6 +41,8 @@ class ElectrodeJudge:
     def judged(self) -> Answer:
         """Return the answer."""
         electrodes = self._electrodes()
+        for electrode in electrodes:
+            self._aluminum(electrode)
         self._sizes(electrodes)
         if not electrodes and self._on_one_circuit():
             text = "One branch circuit with a grounding conductor feeds this building: it needs no electrode."
@@ -98,10 +101,38 @@ class ElectrodeJudge:
         except CannotCompute as reason:
             self.judge.cannot_compute("electrode_conductor", reason, "gec_size")
             return
+        self._water_bond(hots, answer)
         self.figures["electrode_conductor"] = full
         self.figures["electrode_conductor_rods"] = electrode_conductor.to_rods(self.recorder, full, "copper")
         for electrode in electrodes:
             self._conductor(electrode, hots, answer)
+
+    def _water_bond(self, hots: str, answer: RunAnswer) -> None:
+        """The bond of a metal water pipe: as a jumper of the service, or by the feeder's device (250.104(A))."""
+        building = self.site.buildings.get(self.site.enclosures[self.enclosure_id].building_id or "")
+        if building is None or building.water_piping not in ("bonded", "not_bonded"):
+            return
+        if self.service:
+            clause = "metal_water_pipe_bond"
+            most = self.recorder.parameter("water_bond_most_cu", "Need not be larger than")
+            try:
+                jumper = bonding_jumper.supply_side_jumper(
+                    self.recorder, hots, answer.run.sets, str(answer.material), "copper"
+                )
+            except CannotCompute:  # above the table, where it need not be larger anyway
+                jumper = most
+        else:
+            device = answer.figure("device")
+            if device is None:
+                return
+            carried = self.recorder.carried("Device of the feeder", device, answer.working)
+            jumper = grounding_conductor.grounding_conductor(self.recorder, carried, "copper", hots, hots, 1)
+            most = self.recorder.given("Lines of the feeder", hots, "AWG/kcmil", "run")
+            clause = "water_bond_of_fed_building"
+        size = min(jumper.text, most.text, key=size_index)
+        self.figures["water_bond"] = self.recorder.choose(
+            "Bond of the water pipe", size, "AWG/kcmil", [jumper, most], clause=clause
+        )
 
     def _on_one_circuit(self) -> bool:
         """Tell whether a building is fed by one branch circuit that brings a grounding conductor (250.32(A))."""
@@ -124,6 +155,17 @@ class ElectrodeJudge:
         if electrode.kind == "concrete_encased" and metal == "copper":
             return electrode_conductor.to_concrete_electrode(self.recorder, full)
         return full
+
+    def _aluminum(self, electrode: Electrode) -> None:
+        """Aluminum does not end within 18 in of the earth, where rods, plates and rings are (250.64(A))."""
+        if electrode.conductor_material != "aluminum" or electrode.kind not in IN_THE_EARTH:
+            return
+        text = (
+            f"The conductor to {thing_name(self.site, electrode.id)} is aluminum: outdoors it may not end within 18 in of "
+            "the earth. Use copper."
+        )
+        mend = Mend("Use copper", proposing("electrodes", electrode, conductor_material="copper"))
+        self.judge.must_fix("electrode_metal", text, "aluminum_electrode_conductor", mend=mend)
 
     def _conductor(self, electrode: Electrode, hots: str, answer: RunAnswer) -> None:
         size = electrode.conductor_size

@@ -13,6 +13,7 @@ from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.bonds.count import count_verdicts
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
+from nelvor.judges.feeder_ground_fault import feeder_ground_fault_verdicts
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
 from nelvor.judges.metal_path import metal_verdicts
@@ -141,6 +142,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *supply_verdicts(site, rules),
         *metal_verdicts(site, rules, checking.bonds),
         *building_verdicts(site, rules, checking.bonds),
+        *feeder_ground_fault_verdicts(site, rules, checking.bonds),
         *dwelling_circuit_verdicts(site, rules),
         *not_computed(site, rules),
     ]

@@ -16,6 +16,7 @@ const FIGURES: [string, string][] = [
   ["main_bonding_jumper", "Main bonding jumper"],
   ["electrode_conductor", "Electrode conductor"],
   ["electrode_conductor_rods", "to rods alone"],
+  ["water_bond", "Water pipe bond"],
   ["rods", "Rods asked"],
   ["bus", "Bus"],
   ["disconnect_floor", "Disconnect, least"],

@@ -176,6 +176,9 @@ function Buildings() {
             <ThingField {...own} kind="yes-no" field="metal_path_to_supply" label="Metal path between" />
             <ThingField {...own} kind="choice" field="water_piping" label="Metal water pipe" />
             <ThingField {...own} kind="choice" field="gas_piping" label="Metal gas pipe" />
+            {building.use === "dwelling" ? null : (
+              <ThingField {...own} kind="choice" field="steel_frame" label="Steel frame" />
+            )}
             <ThingField
               {...own}
               kind="yes-no"

@@ -39,6 +39,7 @@ class Building(Thing):
     metal_path_to_supply: bool | None = None
     water_piping: PipingBond | None = None
     gas_piping: PipingBond | None = None
+    steel_frame: PipingBond | None = None
     intersystem_terminal: bool | None = None
 
 
