@@ -17,6 +17,7 @@ UNKNOWN_ON_SITE = {
     "water_piping": "whether it is bonded, is not entered",
     "place_unknown": "is not told whole",
     "gas_piping": "whether it is bonded, is not entered",
+    "steel_frame": "whether it is bonded, is not entered",
 }
 
 
@@ -66,7 +67,7 @@ class Starters(unittest.TestCase):
             load = {"id": f"at-{enclosure_id}", "enclosure_id": enclosure_id, "name": "Heat", "category": "other"}
             job["loads"].append({**load, "unit": "A", "amount": amperes, "volts": 240.0})
         for building in job["buildings"]:
-            building.update(water_piping="bonded", gas_piping="absent")
+            building.update(water_piping="bonded", gas_piping="absent", steel_frame="absent")
         for box in job["enclosures"]:
             box["place_as_required"] = True
         report = check(started("house_and_garage", "New", "2023").model_validate(job))
