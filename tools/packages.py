@@ -11,6 +11,8 @@ from tools.progress import SetupError, run, step
 
 POSTGRES_PROGRAMS = "/usr/lib/postgresql/*/bin/initdb"
 CHROMIUM = "/usr/bin/chromium"
+# The independent witness of the study of currents.
+SIMULATOR = "/usr/bin/ngspice"
 # The browser driver of the tests brings a Node of its own, which wants this library.
 LIBATOMIC = "/usr/lib/*/libatomic.so.1"
 
@@ -21,6 +23,8 @@ def _missing(for_tests: bool) -> list[str]:
         missing.append("postgresql")
     if for_tests and not os.path.exists(CHROMIUM):
         missing.append("chromium")
+    if for_tests and not os.path.exists(SIMULATOR):
+        missing.append("ngspice")
     if for_tests and not glob.glob(LIBATOMIC):
         missing.append("libatomic1")
     return missing

@@ -72,7 +72,7 @@ class Pictures(WithBrowser):
         self.keep(page, "panels")
         page.get_by_role("tab", name="Path").click()
         page.locator("[data-place=barn-panel]").click()
-        for stage in ("Survey", "Loads", "Bonds", "Packet"):
+        for stage in ("Survey", "Loads", "Bonds", "Currents", "Packet"):
             page.get_by_role("tab", name=stage).click()
             self.settled(page)
             self.keep(page, stage.lower())

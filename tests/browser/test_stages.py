@@ -216,6 +216,8 @@ class TheJob(WithBrowser):
         page.keyboard.press("x")
         expect(page.get_by_role("button", name="Existing", exact=True)).to_have_attribute("aria-pressed", "true")
         page.keyboard.press("6")
+        expect(page.get_by_role("tabpanel").get_by_label("Currents", exact=True)).to_be_visible()
+        page.keyboard.press("7")
         expect(page.get_by_role("heading", name="Permit sheet")).to_be_visible()
 
     def test_both_metals_stand_side_by_side_and_the_other_is_one_click_away(self):
@@ -296,7 +298,9 @@ class OtherSystems(WithBrowser):
         builder.service()
         builder.add("sources", "standby", name="Standby", kind="generator", system="split_120_240")
         page = self.open(self.new_job(parse_value(builder.job)))
-        expect(page.get_by_label("Findings")).to_contain_text("The circuits of generators are not sized yet (Standby)")
+        expect(page.get_by_label("Findings")).to_contain_text(
+            "Whether the neutral of Standby is bonded inside is not told"
+        )
         page.get_by_role("tab", name="Packet").click()
         expect(page.get_by_text("Not covered yet")).to_be_visible()
 

@@ -37,12 +37,13 @@ MAY_IMPORT = {
         "prices",
     },
     "figures": {"errors", "model", "rulebook", "working", "spaces", "clauses", "report"},
+    "study": {"errors", "model", "rulebook", "topology", "clauses", "judges", "report"},
     "exchange": {"errors", "model", "working", "spaces", "clauses", "judges", "report", "topology"},
     "demo": {"model"},
     "starters": {"model"},
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
     "store": {"errors", "model", "rulebook", "judges", "report", "demo"},
-    "cli": {"exchange", "paper", "errors", "figures", "model", "report", "store"},
+    "cli": {"exchange", "paper", "errors", "figures", "model", "report", "store", "study"},
     "web": {
         "additions",
         "errors",
@@ -55,6 +56,7 @@ MAY_IMPORT = {
         "paper",
         "store",
         "starters",
+        "study",
     },
 }
 CORE = (
@@ -68,6 +70,7 @@ CORE = (
     "judges",
     "additions",
     "report",
+    "study",
     "figures",
 )
 OUTSIDE_THE_CORE = {"flask", "sqlalchemy", "psycopg", "reportlab", "alembic", "werkzeug"}

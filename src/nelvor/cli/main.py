@@ -14,6 +14,7 @@ from pathlib import Path
 from nelvor.cli.bonds import add_bonds_command, bonds_command
 from nelvor.cli.figure import figure_command
 from nelvor.cli.panel import add_panel_command, panel_command
+from nelvor.cli.study import add_study_command, study_command
 from nelvor.cli.told import tell
 from nelvor.errors import BadInput, Issue, UnknownEdition
 from nelvor.model.document import Document
@@ -46,6 +47,7 @@ def main(arguments: list[str] | None = None) -> int:
     packet.set_defaults(json=False)
     add_panel_command(commands)
     add_bonds_command(commands)
+    add_study_command(commands)
     commands.add_parser("schema", help="print the JSON Schema of the job document")
     quick = commands.add_parser("figure", help="work out a quick figure without a job")
     quick.add_argument("name", nargs="?", help="name of the figure")
@@ -77,6 +79,8 @@ def _told(options: argparse.Namespace, command: Callable[[argparse.Namespace, Do
     try:
         raw = sys.stdin.buffer.read() if str(options.job) == "-" else options.job.read_bytes()
         return command(options, parse_bytes(raw))
+    except BrokenPipeError:
+        raise  # nobody reads the output to its end: no fault of the file
     except OSError as failure:
         return tell(
             [Issue("unreadable", str(options.job), f"the file cannot be read: {failure.strerror}.", "Check its name.")],
@@ -120,7 +124,14 @@ def _status(report: Report, strict: bool) -> int:
     return NO_MUST_FIX
 
 
-COMMANDS = {"check": _check, "steps": _steps, "packet": _packet, "panel": panel_command, "bonds": bonds_command}
+COMMANDS = {
+    "check": _check,
+    "steps": _steps,
+    "packet": _packet,
+    "panel": panel_command,
+    "bonds": bonds_command,
+    "study": study_command,
+}
 
 
 def run() -> int:

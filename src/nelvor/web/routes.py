@@ -9,6 +9,7 @@ from nelvor.web import (
     panel_routes,
     session_routes,
     shop_routes,
+    study_routes,
 )
 from nelvor.web.api import api
 
@@ -22,4 +23,5 @@ __all__ = [
     "panel_routes",
     "session_routes",
     "shop_routes",
+    "study_routes",
 ]

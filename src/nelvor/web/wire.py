@@ -12,6 +12,7 @@ from nelvor.model.changes.operations import Operation
 from nelvor.model.document import Document
 from nelvor.model.field_log import FieldEntry
 from nelvor.model.things import Amendment, Circuit, Device, Load
+from nelvor.study.situation import Situation
 from nelvor.web.endpoint import Body
 
 State = Literal["existing", "proposed"]
@@ -309,6 +310,20 @@ class AdditionBody(DocumentBody):
     kind: AdditionKind
     enclosure_id: Annotated[str, Field(max_length=40)]
     options: dict[str, Any] = Field(default_factory=dict, max_length=20)
+
+
+class StudyBody(DocumentBody):
+    """Which situation is studied, in which position of the gear ("" the ordinary one)."""
+
+    state: State = "proposed"
+    situation: Situation = Situation()
+    position: Annotated[str, Field(max_length=400)] = ""
+
+
+class NetlistOut(Answer):
+    """A circuit as a netlist."""
+
+    text: str
 
 
 class BalanceBody(DocumentBody):

@@ -1,6 +1,7 @@
 /** The stages of a job in the order of the work: each with its address, its title and its view. */
 import type { ComponentType } from "react";
 import { BondsStage } from "./bonds/BondsStage";
+import { CurrentsStage } from "./currents/CurrentsStage";
 import { LoadsStage } from "./loads/LoadsStage";
 import { PacketStage } from "./packet/PacketStage";
 import { PanelsStage } from "./panels/PanelsStage";
@@ -25,6 +26,7 @@ export const STAGES: Stage[] = [
   { name: "path", title: "Path", view: PathStage },
   { name: "panels", title: "Panels", view: PanelsStage },
   { name: "bonds", title: "Bonds", view: BondsStage },
+  { name: "currents", title: "Currents", view: CurrentsStage },
   { name: "packet", title: "Packet", view: PacketStage },
 ];
 

@@ -7,18 +7,19 @@ import type { Schemas } from "../../api/client";
 import { find, type Document } from "../../core/document";
 import { SHORT_DECISION_WORDS, word } from "../../core/words";
 import { wrap } from "../../kit/lettering";
-import { BOX_BOTTOM, BOX_TOP, GROUND_Y, NEUTRAL_Y, railsOf, type Piece, type Stop } from "./rails";
+import { BOX_BOTTOM, BOX_TOP, COLUMN, GROUND_Y, NEUTRAL_Y, WIDE_COLUMN, railsOf, type Piece, type Stop } from "./rails";
 
 type Report = Schemas["ReportOut"];
 type Enclosure = Schemas["EnclosureOut"];
+type RunFlow = Schemas["RunCurrentsOut"];
 
 const RAIL_NAMES: [string, number][] = [
   ["neutral", NEUTRAL_Y],
   ["metal", GROUND_Y],
 ];
 const HALF = 37;
-const RUNG_X = -10;
-const EARTH_X = 24;
+const RUNG_X = -24;
+const EARTH_X = 30;
 
 export function BondRails({
   site,
@@ -26,14 +27,23 @@ export function BondRails({
   played,
   selected,
   onSelect,
+  flow = null,
+  bonds = {},
+  onToggle,
 }: {
   site: Document;
   report: Report;
   played: Schemas["PositionOut"] | null;
   selected: string | null;
   onSelect: (id: string) => void;
+  /** The currents of a study, drawn on the rails. */
+  flow?: Schemas["StudyOut"] | null;
+  /** Bonds that are played with, and what a rung does when it is pressed. */
+  bonds?: Record<string, boolean>;
+  onToggle?: (bondId: string, made: boolean) => void;
 }) {
-  const rails = useMemo(() => railsOf(site, report), [site, report]);
+  const column = onToggle ? WIDE_COLUMN : COLUMN;
+  const rails = useMemo(() => railsOf(site, report, column), [site, report, column]);
   const isLive = (ids: string[]) => !played || ids.every((id) => played.live.includes(id));
   return (
     <div className="overflow-x-auto bg-paper" data-testid="bond-rails">
@@ -56,6 +66,7 @@ export function BondRails({
             piece={piece}
             faint={played !== null && !played.runs.includes(piece.runId)}
             supply={report.runs[piece.runId]?.kind === "service" || report.runs[piece.runId]?.kind === "utility"}
+            flow={flow?.runs.find((run) => run.id === piece.runId) ?? null}
           />
         ))}
         {rails.stops.map((stop) => (
@@ -70,6 +81,9 @@ export function BondRails({
               site={site}
               stop={stop}
               answer={report.enclosures[stop.id]}
+              flow={flow}
+              bonds={bonds}
+              onToggle={onToggle}
               joined={played?.systems.some((system) => system.places.includes(stop.id)) ?? false}
               selected={selected === stop.id}
             />
@@ -81,7 +95,17 @@ export function BondRails({
 }
 
 /** From one box to the next: a whole line where the conductor goes along, two stubs where it does not. */
-function RailPiece({ piece, faint, supply }: { piece: Piece; faint: boolean; supply: boolean }) {
+function RailPiece({
+  piece,
+  faint,
+  supply,
+  flow,
+}: {
+  piece: Piece;
+  faint: boolean;
+  supply: boolean;
+  flow: RunFlow | null;
+}) {
   const back = piece.to.x < piece.from.x + 2 * HALF;
   const path = (railY: number, down: number) => {
     const y = piece.to.y + railY;
@@ -103,20 +127,97 @@ function RailPiece({ piece, faint, supply }: { piece: Piece; faint: boolean; sup
       ) : supply ? null : (
         <path d={path(GROUND_Y, -12)} stroke="var(--tell)" strokeWidth={1.2} strokeDasharray="2 6" />
       )}
+      {flow ? (
+        <>
+          <Flow
+            d={path(NEUTRAL_Y, -24)}
+            piece={piece}
+            y={NEUTRAL_Y}
+            amperes={flow.amperes.neutral ?? 0}
+            back={flow.along.neutral === -1}
+          />
+          <Flow
+            d={path(GROUND_Y, -12)}
+            piece={piece}
+            y={GROUND_Y}
+            amperes={(flow.amperes.ground ?? 0) + (flow.amperes.raceway ?? 0)}
+            back={(flow.along.ground ?? flow.along.raceway) === -1}
+            wrong={!supply}
+          />
+        </>
+      ) : null}
     </g>
   );
+}
+
+const LEAST_DRAWN_A = 0.05;
+
+/** Current along a rail: marks that move with it, as wide as it is large, and its amperes. */
+function Flow({
+  d,
+  piece,
+  y,
+  amperes,
+  back,
+  wrong = false,
+}: {
+  d: string;
+  piece: Piece;
+  y: number;
+  amperes: number;
+  back: boolean;
+  wrong?: boolean;
+}) {
+  if (amperes < LEAST_DRAWN_A) return null;
+  const colour = wrong ? "var(--fix)" : "var(--ink)";
+  const middle = (piece.from.x + piece.to.x) / 2;
+  const straight = piece.from.y === piece.to.y;
+  return (
+    <g data-flow={wrong ? "metal" : "neutral"}>
+      <path
+        d={d}
+        fill="none"
+        stroke={colour}
+        strokeWidth={Math.min(7, 1.6 + 1.6 * Math.log10(1 + amperes))}
+        strokeDasharray="6 10"
+        className={back ? "flow-back" : "flow-along"}
+      />
+      <text
+        x={straight ? middle : piece.to.x - HALF - 6}
+        y={piece.to.y + y - 7}
+        textAnchor={straight ? "middle" : "end"}
+        className="narrow"
+        fontSize={11}
+        fontWeight={700}
+        fill={colour}
+        stroke="none"
+      >
+        {shownAmperes(amperes)}
+      </text>
+    </g>
+  );
+}
+
+function shownAmperes(value: number): string {
+  return `${value < 10 ? value.toFixed(2) : value.toFixed(value < 100 ? 1 : 0)} A`;
 }
 
 function Box({
   site,
   stop,
   answer,
+  flow,
+  bonds,
+  onToggle,
   joined,
   selected,
 }: {
   site: Document;
   stop: Stop;
   answer: Enclosure | undefined;
+  flow: Schemas["StudyOut"] | null;
+  bonds: Record<string, boolean>;
+  onToggle?: (bondId: string, made: boolean) => void;
   /** Joined to the metal in the position played, by a relay too. */
   joined: boolean;
   selected: boolean;
@@ -150,7 +251,18 @@ function Box({
       />
       <NeutralThrough site={site} id={stop.id} answer={answer} />
       {enclosure ? <path d={`M${-HALF} ${GROUND_Y} H${HALF}`} stroke="var(--ground)" strokeWidth={5} /> : null}
-      {answer ? <Rung answer={answer} joined={joined} relay={hasRelay(site, stop.id)} /> : null}
+      {answer ? (
+        <PlayedRung
+          site={site}
+          id={stop.id}
+          answer={answer}
+          joined={joined}
+          bonds={bonds}
+          flow={flow}
+          onToggle={onToggle}
+        />
+      ) : null}
+      <MetalVolts volts={flow?.boxes.find((box) => box.id === stop.id)?.metal ?? null} />
       {answer ? (
         <text
           y={BOX_TOP - 7}
@@ -187,6 +299,89 @@ function NeutralThrough({ site, id, answer }: { site: Document; id: string; answ
 function hasRelay(site: Document, id: string): boolean {
   const source = (site.sources ?? []).find((item) => item.enclosure_id === id);
   return source?.relay === "closes_when_islanded" || source?.relay === "always_closed";
+}
+
+/** The rung of a box; where bonds are played with, it is pressed to make or open the bond, and shows its current. */
+function PlayedRung({
+  site,
+  id,
+  answer,
+  joined,
+  bonds,
+  flow,
+  onToggle,
+}: {
+  site: Document;
+  id: string;
+  answer: Enclosure;
+  joined: boolean;
+  bonds: Record<string, boolean>;
+  flow: Schemas["StudyOut"] | null;
+  onToggle?: (bondId: string, made: boolean) => void;
+}) {
+  const bond = (site.bonds ?? []).find((item) => item.enclosure_id === id);
+  const played = bond ? bonds[bond.id] : undefined;
+  const shown =
+    played === undefined
+      ? answer
+      : { ...answer, found: played ? ("bonded" as const) : ("apart" as const), wrong: false };
+  const rung = <Rung answer={shown} joined={joined && played === undefined} relay={hasRelay(site, id)} />;
+  const amperes = (flow?.bonds ?? []).filter((item) => item.place === id).reduce((sum, item) => sum + item.amperes, 0);
+  if (!onToggle || !bond) return rung;
+  const isMade = shown.found === "bonded";
+  const toggle = () => onToggle(bond.id, !isMade);
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={isMade}
+      aria-label={`Bond at ${answer.name}`}
+      className="cursor-pointer"
+      onClick={(event) => {
+        event.stopPropagation();
+        toggle();
+      }}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" && event.key !== " ") return;
+        event.preventDefault();
+        toggle();
+      }}
+    >
+      <rect x={RUNG_X - 12} y={NEUTRAL_Y} width={24} height={GROUND_Y - NEUTRAL_Y} fill="transparent" />
+      {rung}
+      {amperes >= LEAST_DRAWN_A ? (
+        <text
+          x={RUNG_X + 8}
+          y={(NEUTRAL_Y + GROUND_Y) / 2 + 4}
+          className="narrow"
+          fontSize={11}
+          fontWeight={700}
+          fill="var(--ink)"
+        >
+          {shownAmperes(amperes)}
+        </text>
+      ) : null}
+    </g>
+  );
+}
+
+const TOUCH_V = 30;
+
+/** What the metal of a box stands at against earth, where it is worth telling. */
+function MetalVolts({ volts }: { volts: number | null }) {
+  if (volts === null || volts < 0.1) return null;
+  return (
+    <text
+      x={-HALF}
+      y={BOX_BOTTOM + 14}
+      className="narrow"
+      fontSize={11.5}
+      fontWeight={700}
+      fill={volts >= TOUCH_V ? "var(--fix)" : "var(--ink)"}
+    >
+      {volts.toFixed(volts < 10 ? 1 : 0)} V
+    </text>
+  );
 }
 
 /** The bond of a box, or the relay that makes it: closed, open, or not known; a square on it where it is not as it must be. */

@@ -7,6 +7,8 @@ type Place = Schemas["PlaceOut"];
 type Report = Schemas["ReportOut"];
 
 export const COLUMN = 108;
+/** With currents written between the boxes. */
+export const WIDE_COLUMN = 138;
 export const LANE = 186;
 export const NEUTRAL_Y = 74;
 export const GROUND_Y = 118;
@@ -37,14 +39,14 @@ export interface Rails {
 }
 
 /** Lay the boxes out in the order in which the power reaches them, each lane of the path on rails of its own. */
-export function railsOf(site: Document, report: Report): Rails {
+export function railsOf(site: Document, report: Report, column = COLUMN): Rails {
   const known = new Set([...(site.enclosures ?? []), ...(site.sources ?? [])].map((item) => item.id));
   const places = report.places.filter((place) => known.has(place.id));
   const columns = columnsOf(places, report);
   const at = new Map(
     places.map((place): [string, Stop] => [
       place.id,
-      { id: place.id, x: SIDE + (columns.get(place.id) ?? 0) * COLUMN, y: place.lane * LANE },
+      { id: place.id, x: SIDE + (columns.get(place.id) ?? 0) * column, y: place.lane * LANE },
     ]),
   );
   const pieces = places.flatMap((place) => {
@@ -56,7 +58,7 @@ export function railsOf(site: Document, report: Report): Rails {
   });
   const widest = Math.max(0, ...columns.values());
   const lanes = Math.max(1, ...places.map((place) => place.lane + 1));
-  return { stops: [...at.values()], pieces, width: 2 * SIDE + widest * COLUMN, height: lanes * LANE };
+  return { stops: [...at.values()], pieces, width: 2 * SIDE + widest * column, height: lanes * LANE };
 }
 
 /** Each box one column further than the one that it hangs on, and beyond what stands in its lane before it. */

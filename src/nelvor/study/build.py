@@ -1,0 +1,275 @@
+"""Builds the circuit of a site in a position of its gear and a situation: conductors, contacts, bonds, earth, loads, sources."""
+
+from __future__ import annotations
+
+from cmath import exp, pi
+
+from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.clauses.load_kind import EVEN_ON, LoadKind, kind_of
+from nelvor.errors import CannotCompute, MissingInput
+from nelvor.judges.level_loads import LevelLoads
+from nelvor.judges.run import RunAnswer
+from nelvor.model.things import Load, Source
+from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, legs_of
+from nelvor.rulebook.rules import Rules
+from nelvor.study.circuit import Circuit, Volts
+from nelvor.study.impedances import (
+    BOND,
+    CONTACT,
+    METAL_PATH_OHMS,
+    UTILITY_GROUND_OHMS,
+    conductor_ohms,
+    electrode_ohms,
+    raceway_ohms,
+    source_ohms,
+)
+from nelvor.study.situation import AT_A_BOX, Situation
+from nelvor.topology.names import name_of, run_name, thing_name
+from nelvor.topology.network import EARTH, METAL, NEUTRAL, Edge, Node
+from nelvor.topology.scenario import Scenario
+from nelvor.topology.site import Site
+
+EARTH_NODE = Node(EARTH, EARTH)
+TIGHT = frozenset({"device", "bus", "switch", "neutral_tie", "frame", "bar_on_metal"})
+NOT_STUDIED_SIZES = frozenset({"utility", "cord"})
+COUNTED_VA = {"lighting_area": 3.0, "small_appliance": 1500.0, "laundry": 1500.0}
+"""What one square foot or one circuit of a dwelling counts for, in VA."""
+
+
+class Builder:
+    """Walks the network of a site and adds a branch for each edge that conducts."""
+
+    def __init__(
+        self,
+        site: Site,
+        rules: Rules,
+        answers: dict[str, RunAnswer],
+        levels: LevelLoads,
+        scenario: Scenario,
+        situation: Situation,
+    ) -> None:
+        self.site = site
+        self.rules = rules
+        self.answers = answers
+        self.levels = levels
+        self.scenario = scenario
+        self.situation = situation
+        self.circuit = Circuit()
+        self.run_of = {item.id: item.run_id for item in site.document.conductors}
+
+    def built(self) -> Circuit:
+        """Return the circuit.
+
+        Raises:
+            MissingInput, CannotCompute, MissingFigure: something that it rests on is not known or not studied.
+        """
+        for edge in self.site.network.edges:
+            self._edge(edge)
+        for source in self.site.document.sources:
+            self._source(source)
+        drawn = [item for item in self.site.document.loads if item.enclosure_id in self.site.enclosures]
+        share = self._share(drawn)
+        for load in drawn:
+            if load.id not in self.situation.loads_off:
+                self._load(load, share)
+        self._fault()
+        return self.circuit
+
+    # -- what is drawn -------------------------------------------------------------------------
+
+    def _edge(self, edge: Edge) -> None:
+        if edge.kind in TIGHT:
+            if edge.made is not False and self.scenario.closes(edge):
+                self._join(edge, CONTACT, edge.a.pole or edge.kind)
+            return
+        add = {
+            "conductor": self._conductor,
+            "raceway": self._raceway,
+            "electrode": self._electrode,
+            "bond": self._bond,
+            "metal_path": self._metal_path,
+            "winding": self._winding,
+        }.get(edge.kind)
+        if add is not None:
+            add(edge)
+
+    def _raceway(self, edge: Edge) -> None:
+        self._join(edge, raceway_ohms(self.circuit, self.site.runs[edge.id]), "raceway")
+
+    def _electrode(self, edge: Edge) -> None:
+        electrode = next(item for item in self.site.document.electrodes if item.id == edge.id)
+        self._join(edge, electrode_ohms(self.circuit, electrode), "electrode")
+
+    def _bond(self, edge: Edge) -> None:
+        if self._bond_is_made(edge):
+            self._join(edge, BOND, "bond")
+
+    def _metal_path(self, edge: Edge) -> None:
+        path = next(item for item in self.site.document.metal_paths if item.id == edge.id)
+        if path.continuous:
+            self._join(edge, complex(path.resistance_ohm or METAL_PATH_OHMS), "metal")
+
+    def _winding(self, edge: Edge) -> None:
+        raise CannotCompute(
+            f"What lies behind {thing_name(self.site, edge.id)} is not studied yet.",
+            "Study a site without a transformer.",
+        )
+
+    def _join(self, edge: Edge, ohms: complex, role: str) -> None:
+        self.circuit.join(edge.a, edge.b, ohms, edge.list, edge.id, role)
+
+    def _conductor(self, edge: Edge) -> None:
+        run_id = edge.id if edge.list == "runs" else self.run_of[edge.id]
+        answer = self.answers[run_id]
+        role = edge.a.pole if edge.list == "runs" else self._role_of(edge.id)
+        opened = {"neutral_open": "neutral", "ground_open": "ground"}.get(self.situation.kind)
+        if role == opened and run_id == self.situation.place:
+            return
+        if answer.kind in NOT_STUDIED_SIZES:
+            ohms = CONTACT
+            if answer.kind == "utility":
+                self.circuit.assume("the utility's own wires are counted with its transformer")
+            else:
+                self.circuit.assume("cords have no length")
+        else:
+            ohms = conductor_ohms(self.rules, answer, role)
+            if answer.unread:
+                self.circuit.assume(
+                    f"{run_name(self.site, answer.run)}: the least sizes that would do, where none is read"
+                )
+        self.circuit.join(edge.a, edge.b, ohms or CONTACT, "runs", run_id, role)
+
+    def _role_of(self, conductor_id: str) -> str:
+        return next(item.role for item in self.site.document.conductors if item.id == conductor_id)
+
+    def _bond_is_made(self, edge: Edge) -> bool:
+        if edge.list == "sources":  # a relay in a source that power passes through
+            always = self.site.sources[edge.id].relay == "always_closed"
+            return always or (edge.id in self.scenario.sources_on and edge.id not in self.scenario.passing)
+        if edge.id in self.situation.bonds:
+            return self.situation.bonds[edge.id]
+        if edge.made is None:
+            self.circuit.assume("bonds that nobody looked at are open")
+        return edge.made is True
+
+    # -- sources and loads ---------------------------------------------------------------------
+
+    def _source(self, source: Source) -> None:
+        beside = source.interactive and not source.forms_supply
+        if source.id not in self.scenario.sources_on or beside or source.id in self.scenario.passing:
+            return
+        owner = self.site.owners[source.id]
+        system = source.system or self.site.system_at(owner)
+        if system not in LINE_TO_NEUTRAL_V or system not in LINE_TO_LINE_V:
+            raise MissingInput(source.id, "system", f"The system of {name_of(self.site, source.id)}")
+        fault = self.situation.kind in AT_A_BOX
+        ohms, neutral = source_ohms(self.circuit, source, system, into_a_fault=fault), Node(source.id, NEUTRAL)
+        for leg, volts in phasors(system).items():
+            self.circuit.join(Node(source.id, leg), neutral, ohms, "sources", source.id, leg, volts)
+        if source.kind == "utility":
+            self.circuit.assume(f"the utility's own grounds at {UTILITY_GROUND_OHMS:g} Ω")
+            self.circuit.join(neutral, EARTH_NODE, complex(UTILITY_GROUND_OHMS), "sources", source.id, "electrode")
+
+    def _share(self, loads: list[Load]) -> float:
+        """How much of the stated power is on: the calculated load of the site, as a share of all of it."""
+        stated = sum(self._va(load, kind) for load in loads if (kind := self._kind(load)) is not None)
+        calculated = max(
+            (float(level.demand_va.number) for level in self.levels.values() if isinstance(level, LevelLoad)),
+            default=0.0,
+        )
+        if self.situation.use == "stated" or not stated or not calculated:
+            return 1.0
+        return min(1.0, calculated / stated)
+
+    def _kind(self, load: Load) -> LoadKind | None:
+        system = self.site.system_at(load.enclosure_id)
+        if system not in LINE_TO_LINE_V:
+            return None
+        brought = self.site.legs_at[load.enclosure_id]
+        return kind_of(load, system, self.rules, brought, self.site.connection_of(load))
+
+    def _load(self, load: Load, share_on: float) -> None:
+        kind, system = self._kind(load), self.site.system_at(load.enclosure_id) or ""
+        va = self._va(load, kind) * share_on if kind is not None else 0.0
+        if kind is None or va <= 0:
+            return
+        neutral = self._neutral_at(load.enclosure_id)
+        at = {leg: self._line_at(load, leg) for leg in legs_of(system)}
+        for one, other, share in shares(kind.connection, system):
+            ends = (at[one], neutral if other == "N" else at[other])
+            if None in ends:
+                continue
+            volts = LINE_TO_NEUTRAL_V[system] if other == "N" else LINE_TO_LINE_V[system]
+            a, b = ends[0], ends[1]
+            assert a is not None and b is not None  # just looked at
+            self.circuit.join(a, b, complex(volts**2 / (va * share)), "loads", load.id, "load")
+
+    def _va(self, load: Load, kind: LoadKind) -> float:
+        each = float(kind.each) * load.quantity
+        if kind.category not in COUNTED_VA:
+            return each
+        if load.dwelling_unit_id is None:
+            self.circuit.assume(f"{load.name or load.id} is left out: its lighting goes by area")
+            return 0.0
+        return each * COUNTED_VA[kind.category]
+
+    def _line_at(self, load: Load, leg: str) -> Node | None:
+        device = self.site.devices.get(load.device_id or "")
+        if device is not None:
+            return Node(device.id, leg, "load")
+        buses = self.site.buses_in.get(load.enclosure_id, [])
+        return Node(buses[0].id if len(buses) == 1 else load.enclosure_id, leg)
+
+    def _neutral_at(self, enclosure_id: str) -> Node | None:
+        bars = self.site.bars_in.get(enclosure_id, [])
+        return next((Node(bar.id, NEUTRAL) for bar in bars if bar.kind == "neutral"), None)
+
+    # -- the situation -------------------------------------------------------------------------
+
+    def _fault(self) -> None:
+        situation = self.situation
+        if situation.kind not in AT_A_BOX:
+            return
+        line = self._line_in(situation.place or "", situation.leg)
+        if situation.kind == "ground_fault":
+            other = Node(situation.place or "", METAL)
+        else:
+            legs = [leg for leg in ("L1", "L2", "L3") if leg != situation.leg]
+            other = self._line_in(situation.place or "", legs[0])
+        self.circuit.join(line, other, complex(situation.fault_ohms), "faults", "fault", "fault")
+
+    def _line_in(self, enclosure_id: str, leg: str) -> Node:
+        """A point of the line in an enclosure: on its bus, else where a run ends there."""
+        buses = self.site.buses_in.get(enclosure_id, [])
+        wanted = Node(buses[0].id if len(buses) == 1 else enclosure_id, leg)
+        if wanted in self.circuit.nodes:
+            return wanted
+        own = (node for node in self.circuit.nodes if isinstance(node, Node) and node.pole == leg)
+        found = sorted(node for node in own if self.site.owners.get(node.part) == enclosure_id)
+        if not found:
+            raise CannotCompute(
+                f"Line {leg} does not reach {name_of(self.site, enclosure_id)}.", "Choose another line or place."
+            )
+        return found[0]
+
+
+def phasors(system: str) -> dict[str, Volts]:
+    """Return the volts to neutral of each leg as phasors."""
+    volts = LINE_TO_NEUTRAL_V[system]
+    turn = 2 * pi / 3 if system in THREE_PHASE else pi
+    return {leg: volts * exp(-1j * turn * number) for number, leg in enumerate(legs_of(system))}
+
+
+def shares(connection: str, system: str) -> list[tuple[str, str, float]]:
+    """Return between which legs ("N": neutral) a load of this connection lies, and its share on each pair."""
+    legs = legs_of(system)
+    if connection.endswith("-N"):
+        return [(connection.removesuffix("-N"), "N", 1.0)]
+    if connection == "even" or connection.startswith(EVEN_ON):
+        on = legs if connection == "even" else tuple(connection.removeprefix(EVEN_ON).split(","))
+        return [(leg, "N", 1 / len(on)) for leg in on]
+    if connection in ("three_phase", "even_line_to_line"):
+        pairs = [(one, other) for one, other in (("L1", "L2"), ("L2", "L3"), ("L1", "L3")) if other in legs]
+        return [(one, other, 1 / len(pairs)) for one, other in pairs]
+    one, other = connection.split("-")
+    return [(one, other, 1.0)]

@@ -1,0 +1,50 @@
+"""The circuit of a site: branches between nodes of its network, each with its impedance and the thing that it is."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable
+from dataclasses import dataclass, field
+
+from nelvor.topology.network import Node
+
+Volts = complex
+Amperes = complex
+Ohms = complex
+
+
+@dataclass(frozen=True)
+class Branch:
+    """An impedance between two nodes, in series with a source of volts from ``b`` to ``a`` (0 for none).
+
+    ``list`` and ``id`` name its thing, ``role`` what it is of it: a leg, neutral, ground, metal, bond, electrode, load.
+    """
+
+    a: int
+    b: int
+    ohms: Ohms
+    list: str
+    id: str
+    role: str
+    emf: Volts = 0j
+
+
+@dataclass
+class Circuit:
+    """Branches between numbered nodes. ``assumed`` are the figures that nobody entered, in words."""
+
+    nodes: dict[Hashable, int] = field(default_factory=dict)
+    branches: list[Branch] = field(default_factory=list)
+    assumed: dict[str, None] = field(default_factory=dict)
+
+    def number(self, node: Node) -> int:
+        """Return the number of a node, a new one where it has none yet."""
+        return self.nodes.setdefault(node, len(self.nodes))
+
+    def join(self, a: Node, b: Node, ohms: Ohms, list_name: str, thing_id: str, role: str, emf: Volts = 0j) -> None:
+        """Add a branch between two nodes."""
+        if a != b:
+            self.branches.append(Branch(self.number(a), self.number(b), ohms, list_name, thing_id, role, emf))
+
+    def assume(self, words: str) -> None:
+        """Take down a figure that is assumed."""
+        self.assumed[words] = None

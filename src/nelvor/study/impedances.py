@@ -1,0 +1,93 @@
+"""Impedances of the branches: conductors by Chapter 9 Table 9, contacts, electrodes and sources by stated assumptions."""
+
+from __future__ import annotations
+
+from nelvor.clauses.ampacity import COLUMN
+from nelvor.clauses.voltage_drop import STEEL
+from nelvor.errors import CannotCompute, MissingInput
+from nelvor.judges.run import RunAnswer
+from nelvor.model.things import Electrode, Run, Source
+from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
+from nelvor.rulebook.rules import Rules
+from nelvor.study.circuit import Circuit, Ohms
+
+CONTACT: Ohms = 1e-4 + 0j
+"""A closed pole, a bar, a stretch of bus, in ohms: what a good contact has."""
+
+BOND: Ohms = 5e-4 + 0j
+METAL_PATH_OHMS = 0.01
+STEEL_RACEWAY_PER_KFT = 0.4
+ELECTRODE_OHMS = {
+    "rod": 25.0,
+    "plate": 25.0,
+    "ring": 10.0,
+    "concrete_encased": 5.0,
+    "water_pipe": 3.0,
+    "building_steel": 5.0,
+}
+UTILITY_GROUND_OHMS = 5.0
+UTILITY_FAULT_A = 10_000.0
+SET_REACTANCE = 0.15
+"""Subtransient reactance of a set, per unit of its rating."""
+
+SIZED_AS = {"neutral": "neutral", "ground": "ground"}
+
+
+def conductor_ohms(rules: Rules, answer: RunAnswer, role: str) -> Ohms:
+    """Return the impedance of one conductor of a run, all sets together.
+
+    Raises:
+        MissingInput: the length of the run is not known.
+        CannotCompute: its size or metal is not known.
+        MissingFigure: the table holds no such size.
+    """
+    run = answer.run
+    if run.length_ft is None:
+        raise MissingInput(run.id, "length_ft", "The length of the run")
+    size = answer.size(SIZED_AS.get(role, "hots"))
+    metal = (run.ground_material or run.material) if role == "ground" else run.material
+    if size is None or metal is None:
+        raise CannotCompute(f"The size of the {role} of a run is not known.", "Complete the run.")
+    wall = "steel" if run.method in STEEL else "pvc"
+    resistance = rules.cell("conductor_ac", (size,), f"r_{COLUMN[metal]}_{wall}")
+    reactance = rules.cell("conductor_ac", (size,), "xl_steel" if run.method in STEEL else "xl_pvc_al")
+    return complex(float(resistance), float(reactance)) * run.length_ft / 1000 / run.sets
+
+
+def raceway_ohms(circuit: Circuit, run: Run) -> Ohms:
+    """Return the resistance of a metal raceway."""
+    if run.length_ft is None:
+        raise MissingInput(run.id, "length_ft", "The length of the run")
+    circuit.assume(f"metal raceways at {STEEL_RACEWAY_PER_KFT} Ω per 1000 ft")
+    return complex(max(STEEL_RACEWAY_PER_KFT * run.length_ft / 1000, abs(CONTACT)))
+
+
+def electrode_ohms(circuit: Circuit, electrode: Electrode) -> Ohms:
+    """Return the resistance of an electrode to earth: as measured, else by its kind."""
+    if electrode.resistance_ohm is not None:
+        return complex(max(electrode.resistance_ohm, abs(CONTACT)))
+    found = ELECTRODE_OHMS.get(electrode.kind, 25.0)
+    circuit.assume(f"{electrode.kind.replace('_', ' ')} electrodes not measured: {found:g} Ω each")
+    return complex(found)
+
+
+def source_ohms(circuit: Circuit, source: Source, system: str, *, into_a_fault: bool) -> Ohms:
+    """Return the impedance behind each line of a source, from its fault current or its rating.
+
+    Raises:
+        MissingInput: its rating is not entered; or what it gives into a fault, where it limits that by itself.
+    """
+    to_neutral = LINE_TO_NEUTRAL_V[system]
+    fault_a = source.fault_current_a if source.kind == "utility" else source.fault_contribution_a
+    if fault_a is not None:
+        return complex(0.2, 0.98) * LINE_TO_LINE_V[system] / 2 / fault_a
+    if source.kind == "utility":
+        circuit.assume(f"{UTILITY_FAULT_A:g} A between the lines of {source.name or 'the utility'} at its terminals")
+        return complex(0.2, 0.98) * LINE_TO_LINE_V[system] / 2 / UTILITY_FAULT_A
+    if source.rated_kva is None:
+        raise MissingInput(source.id, "rated_kva", f"The rating of {source.name or source.id}")
+    if into_a_fault and source.kind != "generator":
+        raise MissingInput(source.id, "fault_contribution_a", f"What {source.name or source.id} gives into a fault")
+    circuit.assume(f"{SET_REACTANCE:.0%} reactance of {source.name or source.id}")
+    per_line = source.rated_kva * 1000 / (3 if system.startswith("wye") else 2)
+    return complex(0.1, 1) * SET_REACTANCE * to_neutral**2 / per_line

@@ -1,0 +1,50 @@
+"""The circuit as a SPICE netlist, so that anyone can check it with an independent simulator.
+
+Names and numbers are made here alone: nothing that a user typed goes into it but as a comment of letters and digits.
+"""
+
+from __future__ import annotations
+
+from cmath import phase
+from math import pi
+
+from nelvor.study.build import EARTH_NODE
+from nelvor.study.circuit import Branch, Circuit
+from nelvor.study.solve import connected, references
+
+HERTZ = 60.0
+
+
+def netlist(circuit: Circuit) -> str:
+    """Return the part of a circuit that a source reaches, for one frequency; branch n is measured by Vm<n>.
+
+    Earth is node 0; where it does not belong to a part, the neutral of the part's source is.
+    """
+    live = connected(circuit)
+    grounded = references(circuit, live, circuit.nodes.get(EARTH_NODE))
+    lines = ["* circuit of a site at 60 Hz, one point; currents of branches are those of Vm<number>"]
+    for number, branch in enumerate(circuit.branches):
+        if branch.a in live and branch.b in live:
+            lines += _branch(number, branch, grounded)
+    return "\n".join([*lines, f".ac lin 1 {HERTZ:g} {HERTZ:g}", ".end"]) + "\n"
+
+
+def _branch(number: int, branch: Branch, grounded: set[int]) -> list[str]:
+    """A resistance, an inductance where there is one, a source where there is one, and a source of 0 V that measures."""
+    a, b = (_name(node, grounded) for node in (branch.a, branch.b))
+    points = [a, f"b{number}m"]
+    parts = [f"Vm{number} {points[0]} {points[1]} dc 0 ac 0"]
+    if branch.emf:
+        points.append(f"b{number}e")
+        degrees = phase(branch.emf) * 180 / pi
+        parts.append(f"Ve{number} {points[-2]} {points[-1]} dc 0 ac {abs(branch.emf):.12g} {degrees:.12g}")
+    inductance = branch.ohms.imag / (2 * pi * HERTZ)
+    middle = f"b{number}r" if inductance else b
+    parts.append(f"R{number} {points[-1]} {middle} {branch.ohms.real:.12g}")
+    if inductance:
+        parts.append(f"L{number} {middle} {b} {inductance:.12g}")
+    return parts
+
+
+def _name(node: int, grounded: set[int]) -> str:
+    return "0" if node in grounded else f"n{node}"

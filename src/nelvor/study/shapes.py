@@ -1,0 +1,88 @@
+"""The shapes of what a study answers: currents of runs and bonds, volts of boxes, devices, loads, and its proof."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from nelvor.report.sent import Wire
+from nelvor.study.situation import Situation
+from nelvor.study.trip import Opens
+
+
+class RunCurrentsOut(Wire):
+    """The currents of one run in A by role: legs, neutral, ground, raceway. ``along`` tells whether that of its metal
+    and neutral flows as the run is drawn (1) or back (-1)."""
+
+    id: str
+    name: str
+    amperes: dict[str, float]
+    along: dict[str, int]
+
+
+class ThingCurrentOut(Wire):
+    """The current of a bond, an electrode or a fault in A."""
+
+    list: str
+    id: str
+    name: str
+    place: str
+    amperes: float
+
+
+class BoxVoltsOut(Wire):
+    """Volts of an enclosure's metal and neutral against earth; None where they float."""
+
+    id: str
+    name: str
+    metal: float | None
+    neutral: float | None
+
+
+class DeviceOut(Wire):
+    """What flows through a device, and whether it opens by a generic band."""
+
+    id: str
+    name: str
+    place: str
+    rating_a: float | None
+    amperes: float
+    opens: Opens
+    within_s: float | None
+
+
+class LoadVoltsOut(Wire):
+    """The volts across a load, and those that it is made for."""
+
+    id: str
+    name: str
+    place: str
+    volts: float
+    rated_v: float
+
+
+class ProofOut(Wire):
+    """What the solution leaves over: amperes by Kirchhoff's law, and the share of power not accounted for."""
+
+    nodes: int
+    branches: int
+    residual_a: float
+    imbalance: float
+
+
+class StudyOut(Wire):
+    """The outcome of one situation in one position. ``danger`` is how bad it is."""
+
+    position: str
+    situation: Situation
+    sentences: list[str]
+    danger: Literal["none", "wrong", "lethal"]
+    runs: list[RunCurrentsOut]
+    bonds: list[ThingCurrentOut]
+    electrodes: list[ThingCurrentOut]
+    fault_a: float | None
+    boxes: list[BoxVoltsOut]
+    devices: list[DeviceOut]
+    loads: list[LoadVoltsOut]
+    floating: list[str]
+    assumed: list[str]
+    proof: ProofOut

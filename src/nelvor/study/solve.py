@@ -1,0 +1,148 @@
+"""Solves a circuit by its nodes: what hangs on a source, its volts, the currents of its branches, and the proof.
+
+Parts that no source reaches float and are told, never given volts that nobody made. The residual of Kirchhoff's law and
+the balance of power are part of the answer.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.sparse import coo_matrix
+from scipy.sparse.linalg import splu
+
+from nelvor.errors import CannotCompute
+from nelvor.study.build import EARTH_NODE
+from nelvor.study.circuit import Amperes, Branch, Circuit, Volts
+
+LARGEST_RESIDUAL = 1e-6
+LEAST_POWER_VA = 1.0
+
+
+@dataclass(frozen=True)
+class Solved:
+    """Volts of nodes against earth and currents of branches from ``a`` to ``b``; nodes that float have no volts.
+
+    ``without_earth``: nothing joins the circuit to earth, and volts are told against the neutral of its first source.
+    ``residual_a`` is the largest current that Kirchhoff's law leaves over, ``imbalance`` the share of power not accounted for.
+    """
+
+    circuit: Circuit
+    volts: dict[int, Volts]
+    currents: list[Amperes]
+    without_earth: bool
+    residual_a: float
+    imbalance: float
+
+
+def solve(circuit: Circuit) -> Solved:
+    """Return volts and currents of a circuit.
+
+    Raises:
+        CannotCompute: nothing in it is live, or the solution does not prove itself.
+    """
+    live = connected(circuit)
+    if not live:
+        raise CannotCompute("No source is on in this position.", "Choose another position, or draw a source.")
+    earth = circuit.nodes.get(EARTH_NODE)
+    without_earth = earth not in live
+    fixed = references(circuit, live, earth)
+    order = {node: at for at, node in enumerate(sorted(live - fixed))}
+    volts = dict.fromkeys(fixed, 0j)
+    within = [branch for branch in circuit.branches if branch.a in live and branch.b in live]
+    found = _nodal(within, order)
+    volts |= {node: complex(found[at]) for node, at in order.items()}
+    currents = [_current(branch, volts) for branch in circuit.branches]
+    residual = _residual(circuit, currents, fixed)
+    imbalance = _imbalance(circuit, volts, currents)
+    scale = max((abs(item) for item in currents), default=0.0)
+    if residual > LARGEST_RESIDUAL * max(scale, 1.0):
+        raise CannotCompute(f"The circuit did not solve: {residual:.3g} A are left over.", "Report this site.")
+    return Solved(circuit, volts, currents, without_earth, residual, imbalance)
+
+
+def connected(circuit: Circuit) -> set[int]:
+    """Return the nodes that hang together with a source."""
+    beside: dict[int, list[int]] = defaultdict(list)
+    for branch in circuit.branches:
+        beside[branch.a].append(branch.b)
+        beside[branch.b].append(branch.a)
+    live: set[int] = set()
+    stack = [branch.a for branch in circuit.branches if branch.emf]
+    while stack:
+        node = stack.pop()
+        if node not in live:
+            live.add(node)
+            stack += beside[node]
+    return live
+
+
+def references(circuit: Circuit, live: set[int], earth: int | None) -> set[int]:
+    """Return one node of each part that hangs together: earth where it belongs to it, else the neutral of a source."""
+    beside: dict[int, list[int]] = defaultdict(list)
+    for branch in circuit.branches:
+        beside[branch.a].append(branch.b)
+        beside[branch.b].append(branch.a)
+    chosen, seen = set(), set[int]()
+    starts = [
+        *([earth] if earth is not None and earth in live else []),
+        *(item.b for item in circuit.branches if item.emf),
+    ]
+    for start in starts:
+        if start in seen:
+            continue
+        chosen.add(start)
+        stack = [start]
+        while stack:
+            node = stack.pop()
+            if node not in seen:
+                seen.add(node)
+                stack += beside[node]
+    return chosen
+
+
+def _nodal(branches: list[Branch], order: dict[int, int]) -> np.ndarray:
+    rows, columns, values = [], [], []
+    injected = np.zeros(len(order), dtype=complex)
+    for branch in branches:
+        admittance = 1 / complex(branch.ohms)
+        for node, other, sign in ((branch.a, branch.b, 1), (branch.b, branch.a, -1)):
+            at = order.get(node)
+            if at is None:
+                continue
+            rows.append(at)
+            columns.append(at)
+            values.append(admittance)
+            injected[at] += sign * branch.emf * admittance
+            if other in order:
+                rows.append(at)
+                columns.append(order[other])
+                values.append(-admittance)
+    if not order:
+        return injected
+    matrix = coo_matrix((values, (rows, columns)), shape=(len(order), len(order))).tocsc()
+    return np.asarray(splu(matrix).solve(injected))
+
+
+def _current(branch: Branch, volts: dict[int, Volts]) -> Amperes:
+    if branch.a not in volts or branch.b not in volts:
+        return 0j
+    return (volts[branch.a] - volts[branch.b] - branch.emf) / branch.ohms
+
+
+def _residual(circuit: Circuit, currents: list[Amperes], fixed: set[int]) -> float:
+    left: dict[int, complex] = defaultdict(complex)
+    for branch, current in zip(circuit.branches, currents, strict=True):
+        left[branch.a] += current
+        left[branch.b] -= current
+    return max((abs(value) for node, value in left.items() if node not in fixed), default=0.0)
+
+
+def _imbalance(circuit: Circuit, volts: dict[int, Volts], currents: list[Amperes]) -> float:
+    given = lost = 0j
+    for branch, current in zip(circuit.branches, currents, strict=True):
+        given -= branch.emf * current.conjugate()
+        lost += abs(current) ** 2 * branch.ohms
+    return abs(given - lost) / max(abs(given), LEAST_POWER_VA)

@@ -1,0 +1,107 @@
+/** Where the current flows: choose a position and a situation, play with bonds, and see it on the rails at once. */
+import { useState } from "react";
+import { answered, api, messageOf, type Schemas } from "../../api/client";
+import { CAUTIONS } from "../../core/words";
+import { useAnswer } from "../../core/useAnswer";
+import { useWork } from "../../core/context";
+import { Button } from "../../kit/Button";
+import { BondRails } from "../bonds/BondRails";
+import { PositionBar } from "../PositionBar";
+import { CurrentTables } from "./CurrentTables";
+import { AS_DESIGNED, SituationForm, isWhole, type Situation } from "./SituationForm";
+
+type Study = Schemas["StudyOut"];
+
+export function CurrentsStage() {
+  const { document, site, report, state } = useWork("document", "site", "report", "state");
+  const [playing, play] = useState<string | null>(null);
+  const [situation, setSituation] = useState<Situation>(AS_DESIGNED);
+  const positions = report?.positions ?? [];
+  const played = positions.find((item) => item.name === playing) ?? null;
+  const body = { document: { ...document }, state, situation, position: played?.name ?? "" };
+  const { answer, fault } = useAnswer(body, (asked, signal) =>
+    isWhole(situation) ? answered(api.POST("/api/study", { body: asked, signal })) : Promise.resolve(null),
+  );
+  const toggle = (bondId: string, made: boolean) =>
+    setSituation({ ...situation, bonds: { ...situation.bonds, [bondId]: made } });
+  const at = (id: string) => situation.kind.endsWith("fault") && setSituation({ ...situation, place: id });
+  if (!report || (site.enclosures ?? []).length === 0)
+    return <p className="p-6 text-soft">Draw the path first: the circuit is made from it.</p>;
+  return (
+    <section aria-label="Currents" className="min-h-0 min-w-0 overflow-auto">
+      <PositionBar positions={positions} played={played} onPlay={play} />
+      <SituationForm situation={situation} onChange={setSituation} />
+      {fault ? (
+        <p role="alert" className="border-b border-rule px-4 py-2 text-fix">
+          {fault}
+        </p>
+      ) : null}
+      {answer && !fault ? <Sentences study={answer} /> : null}
+      <BondRails
+        site={site}
+        report={report}
+        played={played}
+        selected={situation.place ?? null}
+        onSelect={at}
+        flow={fault ? null : answer}
+        bonds={situation.bonds}
+        onToggle={toggle}
+      />
+      {answer && !fault ? <CurrentTables study={answer} /> : null}
+      <p className="m-4 flex flex-wrap items-baseline gap-2">
+        <Netlist body={body} />
+        {Object.keys(situation.bonds).length > 0 ? (
+          <Button onClick={() => setSituation({ ...situation, bonds: {} })}>Bonds as they are</Button>
+        ) : null}
+      </p>
+      <p className="m-4 border-l-4 border-advice bg-sheet px-3 py-1.5">{CAUTIONS.join(" ")}</p>
+    </section>
+  );
+}
+
+const DANGER: Record<Study["danger"], string> = {
+  none: "border-hold",
+  wrong: "border-advice",
+  lethal: "border-fix",
+};
+const DANGER_WORDS: Record<Study["danger"], string> = { none: "", wrong: "Wrong", lethal: "Danger to life" };
+
+function Sentences({ study }: { study: Study }) {
+  return (
+    <div
+      aria-live="polite"
+      data-testid="sentences"
+      className={`border-b border-l-4 border-b-rule bg-sheet px-4 py-2 ${DANGER[study.danger]}`}
+    >
+      {DANGER_WORDS[study.danger] ? (
+        <strong className={study.danger === "lethal" ? "text-fix" : "text-advice"}>
+          {DANGER_WORDS[study.danger]}.{" "}
+        </strong>
+      ) : null}
+      {study.sentences.join(" ")}
+    </div>
+  );
+}
+
+/** The circuit as a file that an independent simulator reads. */
+function Netlist({ body }: { body: Schemas["StudyBody"] }) {
+  const [fault, setFault] = useState("");
+  const save = () => {
+    answered(api.POST("/api/study/netlist", { body }))
+      .then(({ text }) => {
+        const link = window.document.createElement("a");
+        link.href = URL.createObjectURL(new Blob([text], { type: "text/plain" }));
+        link.download = "circuit.cir";
+        link.click();
+        URL.revokeObjectURL(link.href);
+        setFault("");
+      })
+      .catch((failure: unknown) => setFault(messageOf(failure)));
+  };
+  return (
+    <>
+      <Button onClick={save}>Netlist of this circuit</Button>
+      {fault ? <span className="text-fix">{fault}</span> : null}
+    </>
+  );
+}
