@@ -22,7 +22,7 @@ from nelvor.study.shapes import (
 from nelvor.study.situation import ALONG_A_RUN, AT_A_BOX, Situation
 from nelvor.study.solve import Solved, solve
 from nelvor.study.trip import trip_of
-from nelvor.study.words import sentences
+from nelvor.study.sentences import sentences
 from nelvor.topology.names import name_of, run_name, thing_name
 from nelvor.topology.network import METAL, NEUTRAL
 from nelvor.topology.positions import positions
