@@ -11,7 +11,7 @@ from tests.support.jobs import JobBuilder, bakery, chain, orchard, thing
 from tools.layout import UI
 
 AXE = UI / "node_modules" / "axe-core" / "axe.min.js"
-STAGES = ("survey", "path", "loads", "bonds", "packet")
+STAGES = ("survey", "path", "loads", "bonds", "currents", "packet")
 
 
 def branching() -> dict:
@@ -68,7 +68,7 @@ class Drawing(WithBrowser):
 
     def test_on_a_phone_nothing_is_wider_than_the_screen(self):
         page = self.check_labels(orchard(), viewport={"width": 390, "height": 844}, has_touch=True)
-        for stage in ("survey", "path", "bonds", "packet"):
+        for stage in ("survey", "path", "bonds", "currents", "packet"):
             page.get_by_role("tab", name=stage.capitalize()).click()
             self.settled(page)
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390, stage)

@@ -9,8 +9,8 @@ from nelvor.demo import demo_job
 from nelvor.errors import CannotCompute
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
+from nelvor.study.branches import Circuit
 from nelvor.study.build import phasors, shares
-from nelvor.study.circuit import Circuit
 from nelvor.study.outcome import study
 from nelvor.study.situation import Situation
 from nelvor.study.solve import solve

@@ -12,7 +12,7 @@ from nelvor.judges.run import RunAnswer
 from nelvor.model.things import Load, Source
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
-from nelvor.study.circuit import Circuit, Volts
+from nelvor.study.branches import Circuit, Volts
 from nelvor.study.impedances import (
     BOND,
     CONTACT,

@@ -9,7 +9,7 @@ from nelvor.judges.run import RunAnswer
 from nelvor.model.things import Electrode, Run, Source
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
 from nelvor.rulebook.rules import Rules
-from nelvor.study.circuit import Circuit, Ohms
+from nelvor.study.branches import Circuit, Ohms
 
 CONTACT: Ohms = 1e-4 + 0j
 """A closed pole, a bar, a stretch of bus, in ohms: what a good contact has."""

@@ -8,8 +8,8 @@ from __future__ import annotations
 from cmath import phase
 from math import pi
 
+from nelvor.study.branches import Branch, Circuit
 from nelvor.study.build import EARTH_NODE
-from nelvor.study.circuit import Branch, Circuit
 from nelvor.study.solve import connected, references
 
 HERTZ = 60.0

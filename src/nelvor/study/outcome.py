@@ -7,9 +7,10 @@ from collections.abc import Iterator
 
 from nelvor.errors import CannotCompute
 from nelvor.report.check import Report
+from nelvor.study.branches import Circuit
 from nelvor.study.build import EARTH_NODE, Builder
-from nelvor.study.circuit import Circuit
 from nelvor.study.netlist import netlist
+from nelvor.study.sentences import sentences
 from nelvor.study.shapes import (
     BoxVoltsOut,
     DeviceOut,
@@ -22,7 +23,6 @@ from nelvor.study.shapes import (
 from nelvor.study.situation import ALONG_A_RUN, AT_A_BOX, Situation
 from nelvor.study.solve import Solved, solve
 from nelvor.study.trip import trip_of
-from nelvor.study.sentences import sentences
 from nelvor.topology.names import name_of, run_name, thing_name
 from nelvor.topology.network import METAL, NEUTRAL
 from nelvor.topology.positions import positions

@@ -14,8 +14,8 @@ from scipy.sparse import coo_matrix
 from scipy.sparse.linalg import splu
 
 from nelvor.errors import CannotCompute
+from nelvor.study.branches import Amperes, Branch, Circuit, Volts
 from nelvor.study.build import EARTH_NODE
-from nelvor.study.circuit import Amperes, Branch, Circuit, Volts
 
 LARGEST_RESIDUAL = 1e-6
 LEAST_POWER_VA = 1.0
