@@ -11,7 +11,7 @@ from nelvor.model.parse import parse_value
 from nelvor.report.check import check
 from nelvor.study.branches import Circuit
 from nelvor.study.build import phasors, shares
-from nelvor.study.outcome import study
+from nelvor.study.outcome import study, study_available
 from nelvor.study.situation import Situation
 from nelvor.study.solve import solve
 from nelvor.study.trip import trip_of
@@ -151,6 +151,38 @@ class Classic(unittest.TestCase):
             with self.subTest(stray=stray):
                 amperes = run(told(job, position), "g-to-t")
                 self.assertEqual(amperes.get("ground", 0.0) > 1, stray)
+
+
+class Available(unittest.TestCase):
+    def at(self, builder, box):
+        return next(item for item in study_available(check(parse_value(builder.job))).boxes if item.id == box)
+
+    def test_by_the_impedance_of_the_way_there(self):
+        # 10,000 A at 240 V: 0.024 ohm; 4/0 in plastic 5 ft; 8 copper 100 ft out and back
+        builder = site()
+        thing(builder.job, "sources", "utility")["fault_current_a"] = 10_000.0
+        source = complex(0.2, 0.98) * 0.024
+        service = 2 * 0.005 * complex(0.062, 0.041)
+        feeder = 2 * 0.1 * complex(0.78, 0.052)
+        self.assertAlmostEqual(self.at(builder, "meter").line_to_line, 10_000, delta=150)
+        self.assertAlmostEqual(self.at(builder, "service").line_to_line, 240 / abs(source + service), delta=150)
+        here = self.at(builder, "panel")
+        self.assertAlmostEqual(here.line_to_line, 240 / abs(source + service + feeder), delta=15)
+        self.assertAlmostEqual(here.line_to_neutral, 120 / abs(source / 2 + service + feeder), delta=15)
+        self.assertIsNone(here.three_phase)
+        self.assertTrue(study_available(check(parse_value(builder.job))).told)
+        self.assertFalse(study_available(check(parse_value(site().job))).told)
+
+    def test_it_agrees_with_a_fault_put_there(self):
+        builder = site()
+        report = check(parse_value(builder.job))
+        for kind, name in (("short_circuit", "line_to_line"), ("line_to_neutral", "line_to_neutral")):
+            put = study(report, Situation(kind=kind, place="panel", fault_ohms=0.0001, loads_off=frozenset({"lamp"})))
+            self.assertAlmostEqual(put.fault_a, getattr(self.at(builder, "panel"), name), delta=2)
+
+    def test_what_limits_itself_has_to_tell(self):
+        with self.assertRaisesRegex(CannotCompute, "gives into a fault"):
+            study_available(check(demo_job("cabin")))
 
 
 class Trips(unittest.TestCase):

@@ -33,6 +33,12 @@ class Study(WithDatabase):
         named = changed(orchard(), lambda job: thing(job, "enclosures", "meter").update(name="x\n.shell rm"))
         self.assertNotIn("shell", self.ask("study/netlist", document=named)["text"])
 
+    def test_the_available_fault_current_falls_along_the_way(self):
+        told = {item["id"]: item["line_to_line"] for item in self.ask("study/available")["boxes"]}
+        self.assertGreater(told["meter"], told["disc-barn"])
+        self.assertGreater(told["disc-barn"], told["barn-panel"])
+        self.assertGreater(told["barn-panel"], told["green-panel"])
+
     def test_what_cannot_be_told_is_said(self):
         self.assertIn("transformer", str(self.ask(status=422, document=bakery())))
         self.assertIn("not an enclosure", str(self.ask(status=422, situation={"kind": "ground_fault", "place": "x"})))

@@ -63,6 +63,12 @@ class Builder:
         Raises:
             MissingInput, CannotCompute, MissingFigure: something that it rests on is not known or not studied.
         """
+        self.without_fault()
+        self._fault()
+        return self.circuit
+
+    def without_fault(self) -> Circuit:
+        """Return the circuit without the fault of its situation; raises as ``built``."""
         for edge in self.site.network.edges:
             self._edge(edge)
         for source in self.site.document.sources:
@@ -72,7 +78,6 @@ class Builder:
         for load in drawn:
             if load.id not in self.situation.loads_off:
                 self._load(load, share)
-        self._fault()
         return self.circuit
 
     # -- what is drawn -------------------------------------------------------------------------
@@ -193,7 +198,7 @@ class Builder:
         va = self._va(load, kind) * share_on if kind is not None else 0.0
         if kind is None or va <= 0:
             return
-        neutral = self._neutral_at(load.enclosure_id)
+        neutral = self.neutral_at(load.enclosure_id)
         at = {leg: self._line_at(load, leg) for leg in legs_of(system)}
         for one, other, share in shares(kind.connection, system):
             ends = (at[one], neutral if other == "N" else at[other])
@@ -220,7 +225,8 @@ class Builder:
         buses = self.site.buses_in.get(load.enclosure_id, [])
         return Node(buses[0].id if len(buses) == 1 else load.enclosure_id, leg)
 
-    def _neutral_at(self, enclosure_id: str) -> Node | None:
+    def neutral_at(self, enclosure_id: str) -> Node | None:
+        """Return the neutral bar of an enclosure, None where it has none."""
         bars = self.site.bars_in.get(enclosure_id, [])
         return next((Node(bar.id, NEUTRAL) for bar in bars if bar.kind == "neutral"), None)
 
@@ -230,15 +236,22 @@ class Builder:
         situation = self.situation
         if situation.kind not in AT_A_BOX:
             return
-        line = self._line_in(situation.place or "", situation.leg)
-        if situation.kind == "ground_fault":
-            other = Node(situation.place or "", METAL)
-        else:
-            legs = [leg for leg in ("L1", "L2", "L3") if leg != situation.leg]
-            other = self._line_in(situation.place or "", legs[0])
+        line = self.line_in(situation.place or "", situation.leg)
+        other = self._other_end(situation)
         self.circuit.join(line, other, complex(situation.fault_ohms), "faults", "fault", "fault")
 
-    def _line_in(self, enclosure_id: str, leg: str) -> Node:
+    def _other_end(self, situation: Situation) -> Node:
+        place = situation.place or ""
+        if situation.kind == "ground_fault":
+            return Node(place, METAL)
+        if situation.kind == "line_to_neutral":
+            neutral = self.neutral_at(place)
+            if neutral is None:
+                raise CannotCompute(f"{name_of(self.site, place)} has no neutral bar.", "Choose another place.")
+            return neutral
+        return self.line_in(place, next(leg for leg in ("L1", "L2") if leg != situation.leg))
+
+    def line_in(self, enclosure_id: str, leg: str) -> Node:
         """A point of the line in an enclosure: on its bus, else where a run ends there."""
         buses = self.site.buses_in.get(enclosure_id, [])
         wanted = Node(buses[0].id if len(buses) == 1 else enclosure_id, leg)

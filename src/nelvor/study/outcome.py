@@ -7,11 +7,13 @@ from collections.abc import Iterator
 
 from nelvor.errors import CannotCompute
 from nelvor.report.check import Report
+from nelvor.study.available import available
 from nelvor.study.branches import Circuit
 from nelvor.study.build import EARTH_NODE, Builder
 from nelvor.study.netlist import netlist
 from nelvor.study.sentences import sentences
 from nelvor.study.shapes import (
+    AvailableOut,
     BoxVoltsOut,
     DeviceOut,
     LoadVoltsOut,
@@ -71,6 +73,11 @@ def study_netlist(report: Report, situation: Situation, position: str = "") -> s
     _, scenario = _scenario(report, position)
     _place_is_there(report, situation)
     return netlist(_circuit(report, scenario, situation))
+
+
+def study_available(report: Report, position: str = "") -> AvailableOut:
+    """Return the available fault current at every box; raises as ``study``."""
+    return available(report, _scenario(report, position)[1])
 
 
 def _circuit(report: Report, scenario: Scenario, situation: Situation) -> Circuit:
@@ -140,7 +147,7 @@ class _Reading:
         return str(getattr(thing, "enclosure_id", None) or thing_id)
 
     def boxes(self) -> Iterator[BoxVoltsOut]:
-        for enclosure_id in self.site.enclosures:
+        for enclosure_id in self.site.walking_order:
             bars = [bar for bar in self.site.bars_in.get(enclosure_id, []) if bar.kind == "neutral"]
             neutral = bars[0].id if bars else enclosure_id
             yield BoxVoltsOut(

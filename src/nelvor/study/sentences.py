@@ -30,7 +30,7 @@ def sentences(report: Report, outcome: StudyOut) -> Told:
     """Return the two sentences of an outcome."""
     site = report.site
     match outcome.situation.kind:
-        case "ground_fault" | "short_circuit":
+        case "ground_fault" | "short_circuit" | "line_to_neutral":
             return _fault(site, outcome)
         case "neutral_open":
             return _neutral_open(site, outcome)
@@ -62,7 +62,7 @@ def _as_it_stands(report: Report, outcome: StudyOut) -> Told:
 def _fault(site: Site, outcome: StudyOut) -> Told:
     place = name_of(site, outcome.situation.place or "")
     opening = [item for item in outcome.devices if item.opens in ("opens", "at_once")]
-    what = "the metal" if outcome.situation.kind == "ground_fault" else "another line"
+    what = {"ground_fault": "the metal", "line_to_neutral": "the neutral"}.get(outcome.situation.kind, "another line")
     flows = f"{outcome.fault_a or 0:.4g} A flow from {outcome.situation.leg} to {what} of {place}"
     touched = max(outcome.boxes, key=lambda box: box.metal or 0.0, default=None)
     volts = touched.metal if touched is not None and touched.metal is not None else 0.0

@@ -60,6 +60,27 @@ class LoadVoltsOut(Wire):
     rated_v: float
 
 
+class AvailableHere(Wire):
+    """The available fault current at one box in A; None where it does not arise."""
+
+    id: str
+    name: str
+    line_to_line: float | None
+    line_to_neutral: float | None
+    three_phase: float | None
+
+
+class AvailableOut(Wire):
+    """The available fault current at every box, and what is assumed of it. Motors are left out.
+
+    ``told``: every source has told what it gives into a fault; where one is assumed, nothing of it may go on a label.
+    """
+
+    boxes: list[AvailableHere]
+    told: bool
+    assumed: list[str]
+
+
 class ProofOut(Wire):
     """What the solution leaves over: amperes by Kirchhoff's law, and the share of power not accounted for."""
 

@@ -9,8 +9,8 @@ from pydantic import BaseModel, ConfigDict, Field
 from nelvor.model.base import Id
 from nelvor.model.vocabulary import Leg
 
-SituationKind = Literal["all_well", "ground_fault", "short_circuit", "neutral_open", "ground_open"]
-AT_A_BOX = frozenset({"ground_fault", "short_circuit"})
+SituationKind = Literal["all_well", "ground_fault", "short_circuit", "line_to_neutral", "neutral_open", "ground_open"]
+AT_A_BOX = frozenset({"ground_fault", "short_circuit", "line_to_neutral"})
 ALONG_A_RUN = frozenset({"neutral_open", "ground_open"})
 
 

@@ -7,6 +7,7 @@ the balance of power are part of the answer.
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,7 +15,7 @@ from scipy.sparse import coo_matrix
 from scipy.sparse.linalg import splu
 
 from nelvor.errors import CannotCompute
-from nelvor.study.branches import Amperes, Branch, Circuit, Volts
+from nelvor.study.branches import Amperes, Branch, Circuit, Ohms, Volts
 from nelvor.study.build import EARTH_NODE
 
 LARGEST_RESIDUAL = 1e-6
@@ -49,11 +50,7 @@ def solve(circuit: Circuit) -> Solved:
     earth = circuit.nodes.get(EARTH_NODE)
     without_earth = earth not in live
     fixed = references(circuit, live, earth)
-    order = {node: at for at, node in enumerate(sorted(live - fixed))}
-    volts = dict.fromkeys(fixed, 0j)
-    within = [branch for branch in circuit.branches if branch.a in live and branch.b in live]
-    found = _nodal(within, order)
-    volts |= {node: complex(found[at]) for node, at in order.items()}
+    volts = _Nodal(circuit, live, fixed).volts()
     currents = [_current(branch, volts) for branch in circuit.branches]
     residual = _residual(circuit, currents, fixed)
     imbalance = _imbalance(circuit, volts, currents)
@@ -103,27 +100,67 @@ def references(circuit: Circuit, live: set[int], earth: int | None) -> set[int]:
     return chosen
 
 
-def _nodal(branches: list[Branch], order: dict[int, int]) -> np.ndarray:
-    rows, columns, values = [], [], []
-    injected = np.zeros(len(order), dtype=complex)
-    for branch in branches:
-        admittance = 1 / complex(branch.ohms)
-        for node, other, sign in ((branch.a, branch.b, 1), (branch.b, branch.a, -1)):
-            at = order.get(node)
-            if at is None:
+class _Nodal:
+    """The nodal equations of the live part of a circuit, factorised once."""
+
+    def __init__(self, circuit: Circuit, live: set[int], fixed: set[int]) -> None:
+        self.fixed = fixed
+        self.order = {node: at for at, node in enumerate(sorted(live - fixed))}
+        self.injected = np.zeros(len(self.order), dtype=complex)
+        rows, columns, values = [], [], []
+        for branch in circuit.branches:
+            if branch.a not in live or branch.b not in live:
                 continue
-            rows.append(at)
-            columns.append(at)
-            values.append(admittance)
-            injected[at] += sign * branch.emf * admittance
-            if other in order:
+            admittance = 1 / complex(branch.ohms)
+            for node, other, sign in ((branch.a, branch.b, 1), (branch.b, branch.a, -1)):
+                at = self.order.get(node)
+                if at is None:
+                    continue
                 rows.append(at)
-                columns.append(order[other])
-                values.append(-admittance)
-    if not order:
-        return injected
-    matrix = coo_matrix((values, (rows, columns)), shape=(len(order), len(order))).tocsc()
-    return np.asarray(splu(matrix).solve(injected))
+                columns.append(at)
+                values.append(admittance)
+                self.injected[at] += sign * branch.emf * admittance
+                if other in self.order:
+                    rows.append(at)
+                    columns.append(self.order[other])
+                    values.append(-admittance)
+        size = len(self.order)
+        self.factors = splu(coo_matrix((values, (rows, columns)), shape=(size, size)).tocsc()) if size else None
+
+    def volts(self) -> dict[int, Volts]:
+        """Return the volts of every node."""
+        return self._named(self.injected)
+
+    def behind(self, a: int, b: int) -> Ohms:
+        """Return the impedance that stands behind two nodes."""
+        pushed = np.zeros(len(self.order), dtype=complex)
+        for node, amperes in ((a, 1), (b, -1)):
+            if node in self.order:
+                pushed[self.order[node]] += amperes
+        volts = self._named(pushed)
+        return volts[a] - volts[b]
+
+    def _named(self, injected: np.ndarray) -> dict[int, Volts]:
+        found = self.factors.solve(injected) if self.factors is not None else []
+        volts = dict.fromkeys(self.fixed, 0j)
+        return volts | {node: complex(found[at]) for node, at in self.order.items()}
+
+
+def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[float | None]:
+    """Return the current of a bolted fault between each of these pairs of nodes, None where one is not live.
+
+    Raises:
+        CannotCompute: no source is on.
+    """
+    live = connected(circuit)
+    if not live:
+        raise CannotCompute("No source is on in this position.", "Choose another position, or draw a source.")
+    nodal = _Nodal(circuit, live, references(circuit, live, circuit.nodes.get(EARTH_NODE)))
+    volts = nodal.volts()
+    return [
+        abs((volts[a] - volts[b]) / nodal.behind(a, b)) if a in volts and b in volts and a != b else None
+        for a, b in pairs
+    ]
 
 
 def _current(branch: Branch, volts: dict[int, Volts]) -> Amperes:

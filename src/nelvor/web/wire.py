@@ -312,12 +312,17 @@ class AdditionBody(DocumentBody):
     options: dict[str, Any] = Field(default_factory=dict, max_length=20)
 
 
-class StudyBody(DocumentBody):
-    """Which situation is studied, in which position of the gear ("" the ordinary one)."""
+class PositionBody(DocumentBody):
+    """Which position of the gear is looked at; "" is the ordinary one."""
 
     state: State = "proposed"
-    situation: Situation = Situation()
     position: Annotated[str, Field(max_length=400)] = ""
+
+
+class StudyBody(PositionBody):
+    """Which situation is studied in it."""
+
+    situation: Situation = Situation()
 
 
 class NetlistOut(Answer):

@@ -7,8 +7,9 @@ import { useWork } from "../../core/context";
 import { Button } from "../../kit/Button";
 import { BondRails } from "../bonds/BondRails";
 import { PositionBar } from "../PositionBar";
+import { Available } from "./Available";
 import { CurrentTables } from "./CurrentTables";
-import { AS_DESIGNED, SituationForm, isWhole, type Situation } from "./SituationForm";
+import { AT_A_BOX, AS_DESIGNED, SituationForm, isWhole, type Situation } from "./SituationForm";
 
 type Study = Schemas["StudyOut"];
 
@@ -24,7 +25,7 @@ export function CurrentsStage() {
   );
   const toggle = (bondId: string, made: boolean) =>
     setSituation({ ...situation, bonds: { ...situation.bonds, [bondId]: made } });
-  const at = (id: string) => situation.kind.endsWith("fault") && setSituation({ ...situation, place: id });
+  const at = (id: string) => AT_A_BOX.has(situation.kind) && setSituation({ ...situation, place: id });
   if (!report || (site.enclosures ?? []).length === 0)
     return <p className="p-6 text-soft">Draw the path first: the circuit is made from it.</p>;
   return (
@@ -48,6 +49,7 @@ export function CurrentsStage() {
         onToggle={toggle}
       />
       {answer && !fault ? <CurrentTables study={answer} /> : null}
+      <Available body={{ document: body.document, state, position: body.position }} />
       <p className="m-4 flex flex-wrap items-baseline gap-2">
         <Netlist body={body} />
         {Object.keys(situation.bonds).length > 0 ? (

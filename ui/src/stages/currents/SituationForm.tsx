@@ -23,10 +23,11 @@ const KINDS: [Situation["kind"], string][] = [
   ["all_well", "All well"],
   ["ground_fault", "Line to metal at"],
   ["short_circuit", "Line to line at"],
+  ["line_to_neutral", "Line to neutral at"],
   ["neutral_open", "Neutral open in"],
   ["ground_open", "Grounding conductor open in"],
 ];
-const AT_A_BOX = new Set<Situation["kind"]>(["ground_fault", "short_circuit"]);
+export const AT_A_BOX = new Set<Situation["kind"]>(["ground_fault", "short_circuit", "line_to_neutral"]);
 const OHMS: [number, string][] = [
   [0.01, "bolted"],
   [1, "1 Ω"],

@@ -1,0 +1,68 @@
+/** The fault current that is available at every box, worked out when somebody looks. */
+import { useState } from "react";
+import { answered, api, type Schemas } from "../../api/client";
+import { useAnswer } from "../../core/useAnswer";
+
+type Body = Schemas["PositionBody"];
+
+export function Available({ body }: { body: Body }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <details className="mx-4" open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary className="narrow text-soft">Available fault current at every box</summary>
+      {open ? <Table body={body} /> : null}
+    </details>
+  );
+}
+
+const HEAD = "pr-4 text-right font-normal";
+
+function Table({ body }: { body: Body }) {
+  const { answer, fault } = useAnswer(body, (asked, signal) =>
+    answered(api.POST("/api/study/available", { body: asked, signal })),
+  );
+  if (fault)
+    return (
+      <p role="alert" className="text-fix">
+        {fault}
+      </p>
+    );
+  if (!answer) return <p className="text-soft">Working it out…</p>;
+  const three = answer.boxes.some((box) => box.three_phase !== null);
+  return (
+    <>
+      <table aria-label="Available fault current" className="mt-1">
+        <thead>
+          <tr className="narrow text-soft">
+            <th className="pr-4 text-left font-normal">Amperes</th>
+            {three ? <th className={HEAD}>three-phase</th> : null}
+            <th className={HEAD}>line to line</th>
+            <th className={HEAD}>line to neutral</th>
+          </tr>
+        </thead>
+        <tbody>
+          {answer.boxes.map((box) => (
+            <tr key={box.id} className="border-t border-rule">
+              <th scope="row" dir="auto" className="pr-4 text-left font-normal">
+                {box.name}
+              </th>
+              {three ? <td className="pr-4 text-right tabular-nums">{shown(box.three_phase)}</td> : null}
+              <td className="pr-4 text-right tabular-nums">{shown(box.line_to_line)}</td>
+              <td className="pr-4 text-right tabular-nums">{shown(box.line_to_neutral)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {answer.told ? null : (
+        <p className="text-advice">
+          What a source gives into a fault is assumed: nothing of this may go on a label until the utility has told it.
+        </p>
+      )}
+      <p className="narrow text-soft">Motors are left out. Assumed: {answer.assumed.join("; ")}.</p>
+    </>
+  );
+}
+
+function shown(value: number | null): string {
+  return value === null ? "" : Math.round(value).toLocaleString("en-US");
+}
