@@ -55,7 +55,8 @@ class Builder:
         self.scenario = scenario
         self.situation = situation
         self.circuit = Circuit()
-        self.run_of = {item.id: item.run_id for item in site.document.conductors}
+        self.conductors = {item.id: item for item in site.document.conductors}
+        self.electrodes = {item.id: item for item in site.document.electrodes}
 
     def built(self) -> Circuit:
         """Return the circuit.
@@ -102,8 +103,7 @@ class Builder:
         self._join(edge, raceway_ohms(self.circuit, self.site.runs[edge.id]), "raceway")
 
     def _electrode(self, edge: Edge) -> None:
-        electrode = next(item for item in self.site.document.electrodes if item.id == edge.id)
-        self._join(edge, electrode_ohms(self.circuit, electrode), "electrode")
+        self._join(edge, electrode_ohms(self.circuit, self.electrodes[edge.id]), "electrode")
 
     def _bond(self, edge: Edge) -> None:
         if self._bond_is_made(edge):
@@ -124,9 +124,9 @@ class Builder:
         self.circuit.join(edge.a, edge.b, ohms, edge.list, edge.id, role)
 
     def _conductor(self, edge: Edge) -> None:
-        run_id = edge.id if edge.list == "runs" else self.run_of[edge.id]
+        run_id = edge.id if edge.list == "runs" else self.conductors[edge.id].run_id
         answer = self.answers[run_id]
-        role = edge.a.pole if edge.list == "runs" else self._role_of(edge.id)
+        role = edge.a.pole if edge.list == "runs" else self.conductors[edge.id].role
         opened = {"neutral_open": "neutral", "ground_open": "ground"}.get(self.situation.kind)
         if role == opened and run_id == self.situation.place:
             return
@@ -143,9 +143,6 @@ class Builder:
                     f"{run_name(self.site, answer.run)}: the least sizes that would do, where none is read"
                 )
         self.circuit.join(edge.a, edge.b, ohms or CONTACT, "runs", run_id, role)
-
-    def _role_of(self, conductor_id: str) -> str:
-        return next(item.role for item in self.site.document.conductors if item.id == conductor_id)
 
     def _bond_is_made(self, edge: Edge) -> bool:
         if edge.list == "sources":  # a relay in a source that power passes through

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterator
 
 from nelvor.errors import CannotCompute
+from nelvor.model.things import Load
 from nelvor.report.check import Report
 from nelvor.study.available import available
 from nelvor.study.branches import Circuit
@@ -26,7 +27,7 @@ from nelvor.study.situation import ALONG_A_RUN, AT_A_BOX, Situation
 from nelvor.study.solve import Solved, solve
 from nelvor.study.trip import trip_of
 from nelvor.topology.names import name_of, run_name, thing_name
-from nelvor.topology.network import METAL, NEUTRAL
+from nelvor.topology.network import METAL, NEUTRAL, Node
 from nelvor.topology.positions import positions
 from nelvor.topology.scenario import Scenario, ordinary
 
@@ -158,11 +159,9 @@ class _Reading:
             )
 
     def _volts(self, part: str, pole: str) -> float | None:
-        for node, number in self.solved.circuit.nodes.items():
-            if getattr(node, "part", None) == part and getattr(node, "pole", None) == pole:
-                volts = self.solved.volts.get(number)
-                return None if volts is None else _shown(abs(volts))
-        return None
+        number = self.solved.circuit.nodes.get(Node(part, pole), -1)
+        volts = self.solved.volts.get(number)
+        return None if volts is None else _shown(abs(volts))
 
     def devices(self) -> Iterator[DeviceOut]:
         most: dict[str, float] = defaultdict(float)
@@ -188,7 +187,8 @@ class _Reading:
         for branch, current in self.pairs:
             if branch.list != "loads":
                 continue
-            load = next(item for item in self.site.document.loads if item.id == branch.id)
+            load = self.site.by_id[branch.id][1]
+            assert isinstance(load, Load)  # a branch of the loads
             across = abs(current * branch.ohms)
             rated = load.volts or 0.0
             if rated:

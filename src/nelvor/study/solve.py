@@ -129,7 +129,9 @@ class _Nodal:
 
     def volts(self) -> dict[int, Volts]:
         """Return the volts of every node."""
-        return self._named(self.injected)
+        found = self.factors.solve(self.injected) if self.factors is not None else self.injected
+        volts = dict.fromkeys(self.fixed, 0j)
+        return volts | {node: complex(found[at]) for node, at in self.order.items()}
 
     def behind(self, a: int, b: int) -> Ohms:
         """Return the impedance that stands behind two nodes."""
@@ -137,13 +139,9 @@ class _Nodal:
         for node, amperes in ((a, 1), (b, -1)):
             if node in self.order:
                 pushed[self.order[node]] += amperes
-        volts = self._named(pushed)
-        return volts[a] - volts[b]
-
-    def _named(self, injected: np.ndarray) -> dict[int, Volts]:
-        found = self.factors.solve(injected) if self.factors is not None else []
-        volts = dict.fromkeys(self.fixed, 0j)
-        return volts | {node: complex(found[at]) for node, at in self.order.items()}
+        found = self.factors.solve(pushed) if self.factors is not None else pushed
+        at_a, at_b = (complex(found[self.order[node]]) if node in self.order else 0j for node in (a, b))
+        return at_a - at_b
 
 
 def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[float | None]:
