@@ -2,7 +2,7 @@ import io
 import unittest
 
 from pypdf import PdfReader
-from reportlab.graphics.shapes import Rect
+from reportlab.graphics.shapes import Line, Rect, String
 
 from nelvor.demo import demo_job
 from nelvor.model.parse import parse_value
@@ -12,6 +12,7 @@ from nelvor.report.check import check
 from nelvor.report.text import report_text
 from nelvor.report.wire import report_out
 from nelvor.report.words import CAUTIONS
+from tests.support.arrangements import Arrangement
 from tests.support.jobs import JobBuilder, chain, orchard, report_of
 
 
@@ -118,6 +119,15 @@ class PermitSheet(unittest.TestCase):
         reader = PdfReader(io.BytesIO(permit_sheet(check(demo_job()), check(demo_job(), "existing"))))
         self.assertEqual(sum(len(page.images) for page in reader.pages), 0)
         self.assertIn(b" l", reader.pages[0].get_contents().get_data())
+
+    def test_a_source_stands_beyond_what_it_feeds(self):
+        line = "U -hn- S(main) -hng- T.n(solid) ; G(fixed,brk) -hng- T.s ; T.l -hng- P"
+        drawing = one_line(check(parse_value(Arrangement(line).job)), 700)
+        at = {shape.text: (shape.x, shape.y) for shape in drawing.contents if isinstance(shape, String)}
+        self.assertGreater(at["g"][0], at["t"][0])
+        self.assertLess(at["g"][1], at["t"][1])
+        right = max(shape.x2 for shape in drawing.contents if isinstance(shape, Line) and shape.y2 < at["t"][1] - 40)
+        self.assertAlmostEqual(right, at["g"][0] - 32, delta=1)  # its run ends at its box
 
     def test_odd_names_empty_jobs_and_long_chains_print(self):
         odd = orchard()

@@ -68,15 +68,21 @@ def _fitting(drawing: Drawing) -> Drawing:
 
 
 def _columns(report: Report) -> dict[str, int]:
-    """Return the column of each place: one further than what feeds it."""
+    """Return the column of each place: one further than what it is drawn from."""
     columns: dict[str, int] = {}
     for place in report.places:
         if place.run_id is None:
             columns[place.id] = 0
         else:
-            upstream = report.site.upstream_of(report.runs[place.run_id].run)
-            columns[place.id] = columns.get(upstream, 0) + 1
+            columns[place.id] = columns.get(_drawn_from(report, place), 0) + 1
     return columns
+
+
+def _drawn_from(report: Report, place: Place) -> str:
+    """The other end of the run of a place: what feeds it, or what a source beyond feeds."""
+    run = report.runs[str(place.run_id)].run
+    upstream, downstream = report.site.upstream_of(run), report.site.downstream_of(run)
+    return upstream if downstream == place.id else downstream
 
 
 def _run(
@@ -84,7 +90,7 @@ def _run(
 ) -> None:
     assert place.run_id is not None
     answer = report.runs[place.run_id]
-    start = places[report.site.upstream_of(answer.run)]
+    start = places[_drawn_from(report, place)]
     from_x, from_y = grid.centre(columns[start.id], start.lane)
     to_x, to_y = grid.centre(columns[place.id], place.lane)
     left, right = from_x + BOX_WIDTH / 2, to_x - BOX_WIDTH / 2
@@ -174,6 +180,9 @@ def _ratings(report: Report, enclosure_id: str) -> str:
     for transformer in report.site.document.transformers:
         if transformer.enclosure_id == enclosure_id and transformer.kva is not None:
             return f"{transformer.kva:g} kVA"
+    sets = [item.rated_kva for item in report.site.sources_in.get(enclosure_id, []) if item.rated_kva is not None]
+    if sets:
+        return f"{sum(sets):g} kVA" + (f", main {main.rating_a:g} A" if main is not None and main.rating_a else "")
     label = report.site.rating_a(enclosure_id)
     rating = f"{label:g} A" if label is not None else "rating ?"
     if main is None:
