@@ -140,6 +140,34 @@ class Interlock(unittest.TestCase):
             weighed(orchard(), "interlock", "barn-panel", **SET)
 
 
+class Backup(unittest.TestCase):
+    PLATE = {"rated_kva": 8.0, "breaker_a": 50.0}
+
+    def test_its_breaker_stands_farthest_from_the_main_and_the_bus_is_judged(self):
+        builder = house()
+        device = {"enclosure_id": "panel", "bus_id": "panel-bus", "role": "branch", "rating_a": 20.0}
+        builder.add("devices", "last", name="Last", poles=1, space=20, **device)
+        report, _, job = taken(builder.job, "backup", "panel", neutral_path="passes", relay="none", **self.PLATE)
+        self.assertEqual(thing(job, "devices", "panel-backup")["space"], 17)
+        self.assertIn("bus_120 total", report.panels["panel"].figures)
+
+    def test_neutral_path_and_relay_decide_its_bond(self):
+        for path, relay, decision in (
+            ("passes", "none", "floating"),
+            ("opens", "closes_when_islanded", "bond_in_source"),
+        ):
+            with self.subTest(path=path):
+                report, _, _ = taken(house().job, "backup", "panel", neutral_path=path, relay=relay, **self.PLATE)
+                self.assertEqual(report.bonds["backup-inverter"].decision, decision)
+                self.assertEqual(report.bonds["backup-panel"].decision, "apart")
+                self.assertEqual(must_fix(report), set())
+
+    def test_what_was_not_read_in_its_manual_is_asked_for(self):
+        report, _, _ = taken(house().job, "backup", "panel", **self.PLATE)
+        asked = next(item for item in report.findings if (item.code, item.id) == ("bond", "backup-inverter"))
+        self.assertEqual((asked.outcome, asked.field), ("cannot_tell", "neutral_path"))
+
+
 class Refused(unittest.TestCase):
     def test_places_where_nothing_can_be_added(self):
         for at, words in (("meter", "ahead of the service"), ("nowhere", "not part of the design")):

@@ -114,7 +114,7 @@ class FromEmptyToPaper(WithBrowser):
         expect(page.get_by_role("heading", name="Keys")).to_be_visible()
         press("Escape")
         page.wait_for_timeout(300)
-        press("6")
+        press("7")
         self.saved(page)
         reach("Permit sheet, PDF")
         with page.expect_download() as download:

@@ -34,6 +34,7 @@ class Starters(WithBrowser):
         for label, choice in (("Metal water pipe", "bonded"), ("Metal gas pipe", "absent")):
             for at in (0, 1):
                 sheet.get_by_label(label).nth(at).select_option(choice)
+        sheet.get_by_label("Steel frame").select_option("absent")  # asked of the garage alone
         for box in ("service-disconnect", "panel", "garage-panel"):
             page.locator(f"[data-place={box}]").click()
             sheet.get_by_label("All as required").select_option("yes")

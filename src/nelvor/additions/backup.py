@@ -23,43 +23,34 @@ def backup(receiver: Receiver, options: BackupOptions) -> Draft:
     if bus is None:
         raise CannotCompute(f"{name_of(site, panel.id)} has no bus to feed it from.", "Choose a panel.")
     legs = legs_at(site, feed_of(site, panel.id))
-    breaker = draft.add(
-        "devices",
-        f"{panel.id[:24]}-backup",
-        enclosure_id=panel.id,
-        bus_id=bus.id,
-        name="Backup inverter",
-        role="feeder",
-        rating_a=options.breaker_a,
-        poles=len(legs),
-        tie="common_trip",
-        space=_far_space(draft, bus, len(legs)),
-    )
-    inverter = draft.place(
+    space, feeder = _far_space(draft, bus, len(legs)), {"role": "feeder", "rating_a": options.breaker_a}
+    breaker = draft.breaker(bus, "backup", "Backup inverter", len(legs), space, **feeder)
+    inverter = _inverter(draft, receiver, options)
+    start = Ends(breaker, bar_of(site, panel.id, "neutral"), bar_of(site, panel.id, "ground") or panel.id)
+    run = {**NEW_ENCLOSURES["pass_through_inverter"].run, "length_ft": options.distance_ft}
+    draft.run("to-inverter", start, draft.landing("pass_through_inverter", inverter), legs, **run)
+    place = {"building_id": panel.building_id, "termination_c": 75}
+    backed = draft.place("panel", "backup-panel", receiver.free_name("Backup panel"), enclosures=place)
+    output = Ends(inverter["output"], inverter["neutral"], inverter["ground"])
+    draft.run("to-backup-panel", output, draft.landing("panel", backed), legs, **run)
+    return draft
+
+
+def _inverter(draft: Draft, receiver: Receiver, options: BackupOptions) -> dict[str, str]:
+    name = receiver.free_name("Backup inverter")
+    return draft.place(
         "pass_through_inverter",
         "backup-inverter",
-        receiver.free_name("Backup inverter"),
-        enclosures={"building_id": panel.building_id, "termination_c": 75},
+        name,
+        enclosures={"building_id": receiver.enclosure.building_id, "termination_c": 75},
         sources={
-            "name": receiver.free_name("Backup inverter"),
-            "system": site.system_at(panel.id),
+            "name": name,
+            "system": receiver.site.system_at(receiver.enclosure.id),
             "rated_kva": options.rated_kva,
             "neutral_path": options.neutral_path,
             "relay": options.relay,
         },
     )
-    start = Ends(breaker, bar_of(site, panel.id, "neutral"), bar_of(site, panel.id, "ground") or panel.id)
-    run = {**NEW_ENCLOSURES["pass_through_inverter"].run, "length_ft": options.distance_ft}
-    draft.run("to-inverter", start, draft.landing("pass_through_inverter", inverter), legs, **run)
-    backed = draft.place(
-        "panel",
-        "backup-panel",
-        receiver.free_name("Backup panel"),
-        enclosures={"building_id": panel.building_id, "termination_c": 75},
-    )
-    output = Ends(inverter["output"], inverter["neutral"], inverter["ground"])
-    draft.run("to-backup-panel", output, draft.landing("panel", backed), legs, **run)
-    return draft
 
 
 def _far_space(draft: Draft, bus: Bus, poles: int) -> int | None:

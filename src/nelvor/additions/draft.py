@@ -10,7 +10,7 @@ from nelvor.judges.verdict import proposing
 from nelvor.model.base import Thing
 from nelvor.model.changes.operations import Insert, Operation
 from nelvor.model.new_things import BOX, NEW_ENCLOSURES, NewKind, fitted_out
-from nelvor.model.things import Run
+from nelvor.model.things import Bus, Run
 from nelvor.model.voltages import LEGS, legs_of
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
@@ -64,6 +64,20 @@ class Draft:
 
     def _added(self) -> list[Insert]:
         return [item for item in self.operations if isinstance(item, Insert)]
+
+    def breaker(self, bus: Bus, wish: str, name: str, poles: int, space: int | None, **values: Any) -> str:
+        """Add a breaker on a bus, its poles opened together, and return its id."""
+        return self.add(
+            "devices",
+            f"{bus.enclosure_id[:24]}-{wish}",
+            enclosure_id=bus.enclosure_id,
+            bus_id=bus.id,
+            name=name,
+            poles=poles,
+            tie="common_trip",
+            space=space,
+            **values,
+        )
 
     def landing(self, kind: NewKind, made: dict[str, str]) -> Ends:
         """Return where the feed of a new enclosure lands."""

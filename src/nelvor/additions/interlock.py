@@ -31,19 +31,8 @@ def interlock(receiver: Receiver, options: InletOptions) -> Draft:
         )
     legs = legs_at(site, feed_of(site, panel.id))
     space = _beside_the_main(draft, bus, len(legs))
-    breaker = draft.add(
-        "devices",
-        f"{panel.id[:24]}-generator",
-        enclosure_id=panel.id,
-        bus_id=bus.id,
-        name="Generator inlet",
-        role="source",
-        rating_a=options.breaker_a,
-        poles=len(legs),
-        tie="common_trip",
-        held_down=True,
-        space=space,
-    )
+    source = {"role": "source", "rating_a": options.breaker_a, "held_down": True}
+    breaker = draft.breaker(bus, "generator", "Generator inlet", len(legs), space, **source)
     draft.add(
         "interlocks", f"{panel.id[:24]}-interlock", name="Interlock", device_a=main.id, device_b=breaker, listed=True
     )

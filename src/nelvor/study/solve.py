@@ -62,41 +62,44 @@ def solve(circuit: Circuit) -> Solved:
 
 def connected(circuit: Circuit) -> set[int]:
     """Return the nodes that hang together with a source."""
-    beside: dict[int, list[int]] = defaultdict(list)
-    for branch in circuit.branches:
-        beside[branch.a].append(branch.b)
-        beside[branch.b].append(branch.a)
+    beside = _beside(circuit)
     live: set[int] = set()
-    stack = [branch.a for branch in circuit.branches if branch.emf]
+    for branch in circuit.branches:
+        if branch.emf:
+            _reach(branch.a, beside, live)
+    return live
+
+
+def _beside(circuit: Circuit) -> dict[int, list[int]]:
+    """The nodes beside each node."""
+    found: dict[int, list[int]] = defaultdict(list)
+    for branch in circuit.branches:
+        found[branch.a].append(branch.b)
+        found[branch.b].append(branch.a)
+    return found
+
+
+def _reach(start: int, beside: dict[int, list[int]], seen: set[int]) -> None:
+    """Add to those seen all nodes that hang together with a start."""
+    stack = [start]
     while stack:
         node = stack.pop()
-        if node not in live:
-            live.add(node)
+        if node not in seen:
+            seen.add(node)
             stack += beside[node]
-    return live
 
 
 def references(circuit: Circuit, live: set[int], earth: int | None) -> set[int]:
     """Return one node of each part that hangs together: earth where it belongs to it, else the neutral of a source."""
-    beside: dict[int, list[int]] = defaultdict(list)
-    for branch in circuit.branches:
-        beside[branch.a].append(branch.b)
-        beside[branch.b].append(branch.a)
-    chosen, seen = set(), set[int]()
+    beside, chosen, seen = _beside(circuit), set(), set[int]()
     starts = [
         *([earth] if earth is not None and earth in live else []),
         *(item.b for item in circuit.branches if item.emf),
     ]
     for start in starts:
-        if start in seen:
-            continue
-        chosen.add(start)
-        stack = [start]
-        while stack:
-            node = stack.pop()
-            if node not in seen:
-                seen.add(node)
-                stack += beside[node]
+        if start not in seen:
+            chosen.add(start)
+            _reach(start, beside, seen)
     return chosen
 
 
