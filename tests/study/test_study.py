@@ -17,7 +17,7 @@ from nelvor.study.solve import solve
 from nelvor.study.trip import trip_of
 from nelvor.topology.network import Node
 from tests.study.sites import WITH_GENERATOR, studied
-from tests.support.jobs import JobBuilder, changed, thing
+from tests.support.jobs import JobBuilder, bakery, changed, thing
 
 
 def site(**options):
@@ -161,14 +161,14 @@ class Available(unittest.TestCase):
         # 10,000 A at 240 V: 0.024 ohm; 4/0 in plastic 5 ft; 8 copper 100 ft out and back
         builder = site()
         thing(builder.job, "sources", "utility")["fault_current_a"] = 10_000.0
-        source = complex(0.2, 0.98) * 0.024
+        source = complex(0.2, 0.98) * 0.024  # between lines; a half of it leaks a third of that
         service = 2 * 0.005 * complex(0.062, 0.041)
         feeder = 2 * 0.1 * complex(0.78, 0.052)
         self.assertAlmostEqual(self.at(builder, "meter").line_to_line, 10_000, delta=150)
         self.assertAlmostEqual(self.at(builder, "service").line_to_line, 240 / abs(source + service), delta=150)
         here = self.at(builder, "panel")
         self.assertAlmostEqual(here.line_to_line, 240 / abs(source + service + feeder), delta=15)
-        self.assertAlmostEqual(here.line_to_neutral, 120 / abs(source / 2 + service + feeder), delta=15)
+        self.assertAlmostEqual(here.line_to_neutral, 120 / abs(source / 3 + service + feeder), delta=15)
         self.assertIsNone(here.three_phase)
         self.assertTrue(study_available(check(parse_value(builder.job))).told)
         self.assertFalse(study_available(check(parse_value(site().job))).told)
@@ -221,9 +221,33 @@ class Refused(unittest.TestCase):
             study(report, Situation(kind="ground_fault", place="wash-panel"))
         self.assertEqual(study(report, Situation()).danger, "wrong")
 
-    def test_a_transformer_is_not_studied_yet_and_told(self):
-        with self.assertRaisesRegex(CannotCompute, "not studied yet"):
-            study(check(demo_job("bakery")), Situation())
+    def test_a_transformer_tells_its_impedance(self):
+        job = changed(bakery(), lambda job: thing(job, "transformers", "dry").update(impedance_percent=None))
+        with self.assertRaisesRegex(CannotCompute, "impedance of a transformer"):
+            told(job)
+
+
+class Transformers(unittest.TestCase):
+    """45 kVA, 4.5 %, 208 V delta to 480Y/277 V."""
+
+    def test_currents_go_over_by_the_turns(self):
+        outcome = told(bakery())
+        primary, secondary = run(outcome, "to-xfmr"), run(outcome, "to-mixer")
+        self.assertAlmostEqual(primary["L1"] * 208 / 480, secondary["L1"], delta=0.05)
+        self.assertLess(primary.get("ground", 0), 0.01)
+
+    def test_the_fault_at_its_terminals_by_rating_and_impedance(self):
+        # 45000 / (480 x 1.732) / 0.045 = 1203 A behind a supply without impedance; the supply here adds a little
+        job = changed(bakery(), lambda job: thing(job, "sources", "utility").update(fault_current_a=200_000.0))
+        here = next(item for item in study_available(check(parse_value(job))).boxes if item.id == "mixer")
+        self.assertLess(here.three_phase, 1203)
+        self.assertGreater(here.three_phase, 900)
+
+    def test_a_split_service_gives_more_from_line_to_neutral_than_between_lines(self):
+        builder = site()
+        thing(builder.job, "sources", "utility")["fault_current_a"] = 10_000.0
+        meter = study_available(check(parse_value(builder.job))).boxes[0]
+        self.assertAlmostEqual(meter.line_to_neutral / meter.line_to_line, 1.5, delta=0.05)
 
 
 class Laws(unittest.TestCase):

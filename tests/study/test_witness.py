@@ -49,7 +49,7 @@ class Witness(unittest.TestCase):
 
     def test_the_samples_and_a_site_with_a_generator(self):
         done = 0
-        for report in (check(demo_job("orchard")), check(parse_value(WITH_GENERATOR))):
+        for report in (check(demo_job("orchard")), check(demo_job("bakery")), check(parse_value(WITH_GENERATOR))):
             for scenario in itertools.islice(scenarios(report.site, "proposed"), 4):
                 for situation in self.situations(report):
                     with self.subTest(situation=situation):

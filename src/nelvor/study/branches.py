@@ -13,8 +13,19 @@ Ohms = complex
 
 
 @dataclass(frozen=True)
+class Coupling:
+    """The other winding of a transformer: its nodes, and how many of its volts make one here."""
+
+    p: int
+    q: int
+    ratio: float
+
+
+@dataclass(frozen=True)
 class Branch:
     """An impedance between two nodes, in series with a source of volts from ``b`` to ``a`` (0 for none).
+
+    A branch that is ``coupled`` is the winding of a transformer: the volts of the other one, by the ratio, are in series too.
 
     ``list`` and ``id`` name its thing, ``role`` what it is of it: a leg, neutral, ground, metal, bond, electrode, load.
     """
@@ -26,6 +37,7 @@ class Branch:
     id: str
     role: str
     emf: Volts = 0j
+    coupled: Coupling | None = None
 
 
 @dataclass
@@ -44,6 +56,14 @@ class Circuit:
         """Add a branch between two nodes."""
         if a != b:
             self.branches.append(Branch(self.number(a), self.number(b), ohms, list_name, thing_id, role, emf))
+
+    def couple(
+        self, ends: tuple[Node, Node], other: tuple[Node, Node], ratio: float, ohms: Ohms, thing_id: str
+    ) -> None:
+        """Add the winding of a transformer between two nodes, with the other one and its impedance seen from here."""
+        coupling = Coupling(self.number(other[0]), self.number(other[1]), ratio)
+        a, b = (self.number(node) for node in ends)
+        self.branches.append(Branch(a, b, ohms, "transformers", thing_id, "winding", coupled=coupling))
 
     def assume(self, words: str) -> None:
         """Take down a figure that is assumed."""

@@ -9,27 +9,31 @@ from nelvor.clauses.load_kind import EVEN_ON, LoadKind, kind_of
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.run import RunAnswer
-from nelvor.model.things import Load, Source
+from nelvor.model.things import Load, Source, Transformer
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
 from nelvor.study.branches import Circuit, Volts
 from nelvor.study.impedances import (
     BOND,
+    COMMON_LEAKAGE,
     CONTACT,
+    HALF_LEAKAGE,
     METAL_PATH_OHMS,
     UTILITY_GROUND_OHMS,
     conductor_ohms,
     electrode_ohms,
     raceway_ohms,
     source_ohms,
+    transformer_ohms,
 )
 from nelvor.study.situation import AT_A_BOX, Situation
 from nelvor.topology.names import name_of, run_name, thing_name
-from nelvor.topology.network import EARTH, METAL, NEUTRAL, Edge, Node
+from nelvor.topology.network import EARTH, METAL, NEUTRAL, Edge, Node, secondary_bar
 from nelvor.topology.scenario import Scenario
 from nelvor.topology.site import Site
 
 EARTH_NODE = Node(EARTH, EARTH)
+SPLIT = "split_120_240"
 TIGHT = frozenset({"device", "bus", "switch", "neutral_tie", "frame", "bar_on_metal"})
 NOT_STUDIED_SIZES = frozenset({"utility", "cord"})
 COUNTED_VA = {"lighting_area": 3.0, "small_appliance": 1500.0, "laundry": 1500.0}
@@ -56,6 +60,7 @@ class Builder:
         self.situation = situation
         self.circuit = Circuit()
         self.conductors = {item.id: item for item in site.document.conductors}
+        self.windings: dict[str, dict[str, tuple[Node, Node]]] = {}
         self.electrodes = {item.id: item for item in site.document.electrodes}
 
     def built(self) -> Circuit:
@@ -72,6 +77,8 @@ class Builder:
         """Return the circuit without the fault of its situation; raises as ``built``."""
         for edge in self.site.network.edges:
             self._edge(edge)
+        for transformer in self.site.document.transformers:
+            self._transformer(transformer)
         for source in self.site.document.sources:
             self._source(source)
         drawn = [item for item in self.site.document.loads if item.enclosure_id in self.site.enclosures]
@@ -115,10 +122,32 @@ class Builder:
             self._join(edge, complex(path.resistance_ohm or METAL_PATH_OHMS), "metal")
 
     def _winding(self, edge: Edge) -> None:
-        raise CannotCompute(
-            f"What lies behind {thing_name(self.site, edge.id)} is not studied yet.",
-            "Study a site without a transformer.",
-        )
+        self.windings.setdefault(edge.id, {})[edge.a.pole] = (edge.a, edge.b)
+
+    def _transformer(self, transformer: Transformer) -> None:
+        """Add the windings of a transformer: each leg of its secondary from a pair of primary lines."""
+        ends = self.windings.get(transformer.id, {})
+        name, system = thing_name(self.site, transformer.id), transformer.secondary_system
+        if transformer.isolating is False:
+            raise CannotCompute(f"{name} joins both its sides; it is not studied yet.", "Study a site without it.")
+        primary = LINE_TO_LINE_V.get(self.site.system_at(transformer.enclosure_id) or "")
+        bar = secondary_bar(self.site, transformer)
+        if system not in LINE_TO_NEUTRAL_V or primary is None or bar is None:
+            raise MissingInput(transformer.id, "secondary_system", f"What {name} gives")
+        if not {leg for pair in pairs_of(system).values() for leg in pair} <= ends.keys():
+            raise MissingInput(transformer.id, "primary_part", f"The lines that come to {name}")
+        lines = {leg: primary_end for leg, (primary_end, _) in ends.items()}
+        ohms = transformer_ohms(transformer, system)
+        if system not in THREE_PHASE:
+            # One primary for both halves: part of what leaks is common to them.
+            core = Node(transformer.id, "core")
+            common = ohms * COMMON_LEAKAGE * (primary / LINE_TO_LINE_V[system]) ** 2
+            self.circuit.join(lines["L1"], core, common, "transformers", transformer.id, "core")
+            lines["L1"], ohms = core, ohms * HALF_LEAKAGE
+        for leg, (one, other) in pairs_of(system).items():
+            ratio = primary / LINE_TO_NEUTRAL_V[system]
+            pair = (lines[one], lines[other])
+            self.circuit.couple((ends[leg][1], Node(bar, NEUTRAL)), pair, ratio, ohms, transformer.id)
 
     def _join(self, edge: Edge, ohms: complex, role: str) -> None:
         self.circuit.join(edge.a, edge.b, ohms, edge.list, edge.id, role)
@@ -166,8 +195,11 @@ class Builder:
             raise MissingInput(source.id, "system", f"The system of {name_of(self.site, source.id)}")
         fault = self.situation.kind in AT_A_BOX
         ohms, neutral = source_ohms(self.circuit, source, system, into_a_fault=fault), Node(source.id, NEUTRAL)
-        for leg, volts in phasors(system).items():
-            self.circuit.join(Node(source.id, leg), neutral, ohms, "sources", source.id, leg, volts)
+        if source.kind == "utility" and system == SPLIT:
+            self._split_utility(source, neutral, ohms * 2)
+        else:
+            for leg, volts in phasors(system).items():
+                self.circuit.join(Node(source.id, leg), neutral, ohms, "sources", source.id, leg, volts)
         if source.kind == "utility":
             self.circuit.assume(f"the utility's own grounds at {UTILITY_GROUND_OHMS:g} Ω")
             self.circuit.join(neutral, EARTH_NODE, complex(UTILITY_GROUND_OHMS), "sources", source.id, "electrode")
@@ -189,6 +221,15 @@ class Builder:
             return None
         brought = self.site.legs_at[load.enclosure_id]
         return kind_of(load, system, self.rules, brought, self.site.connection_of(load))
+
+    def _split_utility(self, source: Source, neutral: Node, between_lines: complex) -> None:
+        """The utility's transformer: one primary, and a secondary tapped in its middle; a half leaks less than the whole."""
+        core = (Node(source.id, "core"), Node(source.id, "core end"))
+        whole = float(LINE_TO_LINE_V[SPLIT])
+        self.circuit.join(*core, between_lines * COMMON_LEAKAGE, "sources", source.id, "core", complex(whole))
+        for leg, ends in (("L1", core), ("L2", core[::-1])):
+            half = between_lines * HALF_LEAKAGE
+            self.circuit.couple((Node(source.id, leg), neutral), (ends[0], ends[1]), 2.0, half, source.id)
 
     def _load(self, load: Load, share_on: float) -> None:
         kind, system = self._kind(load), self.site.system_at(load.enclosure_id) or ""
@@ -261,6 +302,13 @@ class Builder:
                 f"Line {leg} does not reach {name_of(self.site, enclosure_id)}.", "Choose another line or place."
             )
         return found[0]
+
+
+def pairs_of(system: str) -> dict[str, tuple[str, str]]:
+    """Return the primary lines that each leg of a secondary is wound from: halves of one winding, or three of a delta."""
+    if system in THREE_PHASE:
+        return {"L1": ("L1", "L2"), "L2": ("L2", "L3"), "L3": ("L3", "L1")}
+    return {"L1": ("L1", "L2"), "L2": ("L2", "L1")}
 
 
 def phasors(system: str) -> dict[str, Volts]:

@@ -6,7 +6,7 @@ from nelvor.clauses.ampacity import COLUMN
 from nelvor.clauses.voltage_drop import STEEL
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.run import RunAnswer
-from nelvor.model.things import Electrode, Run, Source
+from nelvor.model.things import Electrode, Run, Source, Transformer
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
 from nelvor.rulebook.rules import Rules
 from nelvor.study.branches import Circuit, Ohms
@@ -15,6 +15,11 @@ CONTACT: Ohms = 1e-4 + 0j
 """A closed pole, a bar, a stretch of bus, in ohms: what a good contact has."""
 
 BOND: Ohms = 5e-4 + 0j
+COMMON_LEAKAGE, HALF_LEAKAGE = 2 / 3, 1 / 6
+"""What leaks in a centre-tapped transformer, as shares of its impedance between lines: in common, and in each half.
+
+A fault from line to neutral at its terminals is then half as large again as one between lines.
+"""
 METAL_PATH_OHMS = 0.01
 STEEL_RACEWAY_PER_KFT = 0.4
 ELECTRODE_OHMS = {
@@ -91,3 +96,20 @@ def source_ohms(circuit: Circuit, source: Source, system: str, *, into_a_fault: 
     circuit.assume(f"{SET_REACTANCE:.0%} reactance of {source.name or source.id}")
     per_line = source.rated_kva * 1000 / (3 if system.startswith("wye") else 2)
     return complex(0.1, 1) * SET_REACTANCE * to_neutral**2 / per_line
+
+
+def transformer_ohms(transformer: Transformer, system: str) -> Ohms:
+    """Return the impedance of a secondary from the plate: of each leg of a wye, between the lines of a centre-tapped one.
+
+    Raises:
+        MissingInput: its rating or impedance is not entered.
+    """
+    kva, percent = transformer.kva, transformer.impedance_percent
+    if kva is None:
+        raise MissingInput(transformer.id, "kva", "The rating of a transformer")
+    if percent is None:
+        raise MissingInput(transformer.id, "impedance_percent", "The impedance of a transformer")
+    base = LINE_TO_LINE_V[system] ** 2 / (
+        kva * 1000
+    )  # of a wye too: its phase volts squared over a third of the rating
+    return complex(0.3, 0.954) * percent / 100 * base

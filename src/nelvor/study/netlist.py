@@ -38,6 +38,11 @@ def _branch(number: int, branch: Branch, grounded: set[int]) -> list[str]:
         points.append(f"b{number}e")
         degrees = phase(branch.emf) * 180 / pi
         parts.append(f"Ve{number} {points[-2]} {points[-1]} dc 0 ac {abs(branch.emf):.12g} {degrees:.12g}")
+    if branch.coupled is not None:
+        p, q = (_name(node, grounded) for node in (branch.coupled.p, branch.coupled.q))
+        points.append(f"b{number}w")
+        parts.append(f"Ew{number} {points[-2]} {points[-1]} {p} {q} {1 / branch.coupled.ratio:.12g}")
+        parts.append(f"Fw{number} {q} {p} Vm{number} {1 / branch.coupled.ratio:.12g}")
     inductance = branch.ohms.imag / (2 * pi * HERTZ)
     middle = f"b{number}r" if inductance else b
     parts.append(f"R{number} {points[-1]} {middle} {branch.ohms.real:.12g}")

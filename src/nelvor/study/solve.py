@@ -67,6 +67,10 @@ def connected(circuit: Circuit) -> set[int]:
     for branch in circuit.branches:
         if branch.emf:
             _reach(branch.a, beside, live)
+    behind_windings = [branch for branch in circuit.branches if branch.coupled is not None]
+    while new := [item for item in behind_windings if item.coupled and item.coupled.p in live and item.a not in live]:
+        for branch in new:
+            _reach(branch.a, beside, live)
     return live
 
 
@@ -95,12 +99,21 @@ def references(circuit: Circuit, live: set[int], earth: int | None) -> set[int]:
     starts = [
         *([earth] if earth is not None and earth in live else []),
         *(item.b for item in circuit.branches if item.emf),
+        *(item.b for item in circuit.branches if item.coupled is not None and item.b in live),
     ]
     for start in starts:
         if start not in seen:
             chosen.add(start)
             _reach(start, beside, seen)
     return chosen
+
+
+def _shares(branch: Branch) -> list[tuple[int, float]]:
+    """How the volts of each node drive the current of a branch, and how that current leaves each node."""
+    found = [(branch.a, 1.0), (branch.b, -1.0)]
+    if branch.coupled is not None:
+        found += [(branch.coupled.p, -1 / branch.coupled.ratio), (branch.coupled.q, 1 / branch.coupled.ratio)]
+    return found
 
 
 class _Nodal:
@@ -115,18 +128,18 @@ class _Nodal:
             if branch.a not in live or branch.b not in live:
                 continue
             admittance = 1 / complex(branch.ohms)
-            for node, other, sign in ((branch.a, branch.b, 1), (branch.b, branch.a, -1)):
+            # What the current of the branch takes from each node, and what each node's volts add to it.
+            shares = _shares(branch)
+            for node, share in shares:
                 at = self.order.get(node)
                 if at is None:
                     continue
-                rows.append(at)
-                columns.append(at)
-                values.append(admittance)
-                self.injected[at] += sign * branch.emf * admittance
-                if other in self.order:
-                    rows.append(at)
-                    columns.append(self.order[other])
-                    values.append(-admittance)
+                self.injected[at] += share * branch.emf * admittance
+                for other, weight in shares:
+                    if other in self.order:
+                        rows.append(at)
+                        columns.append(self.order[other])
+                        values.append(share * weight * admittance)
         size = len(self.order)
         self.factors = splu(coo_matrix((values, (rows, columns)), shape=(size, size)).tocsc()) if size else None
 
@@ -165,16 +178,17 @@ def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[f
 
 
 def _current(branch: Branch, volts: dict[int, Volts]) -> Amperes:
-    if branch.a not in volts or branch.b not in volts:
+    shares = _shares(branch)
+    if any(node not in volts for node, _ in shares):
         return 0j
-    return (volts[branch.a] - volts[branch.b] - branch.emf) / branch.ohms
+    return (sum(volts[node] * share for node, share in shares) - branch.emf) / branch.ohms
 
 
 def _residual(circuit: Circuit, currents: list[Amperes], fixed: set[int]) -> float:
     left: dict[int, complex] = defaultdict(complex)
     for branch, current in zip(circuit.branches, currents, strict=True):
-        left[branch.a] += current
-        left[branch.b] -= current
+        for node, share in _shares(branch):
+            left[node] += share * current
     return max((abs(value) for node, value in left.items() if node not in fixed), default=0.0)
 
 
