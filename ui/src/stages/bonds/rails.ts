@@ -9,7 +9,7 @@ type Report = Schemas["ReportOut"];
 export const COLUMN = 108;
 /** With currents written between the boxes. */
 export const WIDE_COLUMN = 138;
-export const LANE = 186;
+export const LANE = 172;
 export const NEUTRAL_Y = 74;
 export const GROUND_Y = 118;
 export const BOX_TOP = 60;
@@ -42,12 +42,9 @@ export interface Rails {
 export function railsOf(site: Document, report: Report, column = COLUMN): Rails {
   const known = new Set([...(site.enclosures ?? []), ...(site.sources ?? [])].map((item) => item.id));
   const places = report.places.filter((place) => known.has(place.id));
-  const columns = columnsOf(places, report);
+  const spots = spotsOf(places, report);
   const at = new Map(
-    places.map((place): [string, Stop] => [
-      place.id,
-      { id: place.id, x: SIDE + (columns.get(place.id) ?? 0) * column, y: place.lane * LANE },
-    ]),
+    [...spots].map(([id, spot]): [string, Stop] => [id, { id, x: SIDE + spot.column * column, y: spot.lane * LANE }]),
   );
   const pieces = places.flatMap((place) => {
     const answer = place.run_id ? report.runs[place.run_id] : undefined;
@@ -56,23 +53,33 @@ export function railsOf(site: Document, report: Report, column = COLUMN): Rails 
     const to = at.get(place.id);
     return run && from && to ? [{ runId: run.id, from, to, ...brings(site, run, answer) }] : [];
   });
-  const widest = Math.max(0, ...columns.values());
-  const lanes = Math.max(1, ...places.map((place) => place.lane + 1));
+  const widest = Math.max(0, ...[...spots.values()].map((spot) => spot.column));
+  const lanes = Math.max(1, ...[...spots.values()].map((spot) => spot.lane + 1));
   return { stops: [...at.values()], pieces, width: 2 * SIDE + widest * column, height: lanes * LANE };
 }
 
-/** Each box one column further than the one that it hangs on, and beyond what stands in its lane before it. */
-function columnsOf(places: Place[], report: Report): Map<string, number> {
-  const columns = new Map<string, number>();
-  const last = new Map<number, number>();
+interface Spot {
+  column: number;
+  lane: number;
+}
+
+/**
+ * Each box one column further than the one that it hangs on: in its lane where it goes straight on from there, else in a
+ * lane of its own, so that no rail runs through a box that it has nothing to do with.
+ */
+function spotsOf(places: Place[], report: Report): Map<string, Spot> {
+  const spots = new Map<string, Spot>();
+  const goneOn = new Set<string>();
+  let lanes = 0;
   for (const place of places) {
     const answer = place.run_id ? report.runs[place.run_id] : undefined;
-    const before = answer ? (columns.get(otherEnd(answer, place.id)) ?? -1) : -1;
-    const column = Math.max(before, last.get(place.lane) ?? -1) + 1;
-    columns.set(place.id, column);
-    last.set(place.lane, column);
+    const fromId = answer ? otherEnd(answer, place.id) : "";
+    const from = spots.get(fromId);
+    const straight = from !== undefined && !goneOn.has(fromId);
+    if (straight) goneOn.add(fromId);
+    spots.set(place.id, { column: (from?.column ?? -1) + 1, lane: straight ? from.lane : lanes++ });
   }
-  return columns;
+  return spots;
 }
 
 /** Ahead of the service disconnect metal hangs on the neutral: a raceway there is no grounding conductor. */
