@@ -11,6 +11,7 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.judges.run import RunAnswer
 from nelvor.paper.along_runs import along_runs
+from nelvor.paper.bonding import bonding_table
 from nelvor.paper.devices import devices_schedule
 from nelvor.paper.loads import loads_schedule
 from nelvor.paper.one_line import one_line, shown_length
@@ -23,19 +24,15 @@ from nelvor.report.order_of_work import OrderOfWork, order_of_work
 from nelvor.report.subjects import SUBJECTS
 from nelvor.report.words import (
     CAUTIONS,
-    DECISION_WORDS,
-    FOUND_WORDS,
     MATERIAL_WORDS,
     OUTCOME_WORDS,
     figures_words,
     thing_words,
 )
-from nelvor.topology.names import home_of, name_of, run_name
+from nelvor.topology.names import name_of, run_name
 
 FRAME_PADDING = 6
 """What the page leaves free around all that flows, in points."""
-
-OF_THE_JOINTS = ("first", "bond", "unbond")
 
 
 def permit_sheet(proposed: Report, existing: Report, revision: int | None = None, on: date | None = None) -> bytes:
@@ -71,7 +68,7 @@ def _story(report: Report, existing: Report, width: float) -> list[Flowable]:
         heading("Devices"),
         devices_schedule(report, width),
         heading("Bonding and grounding"),
-        _bonds(report, existing, order, width),
+        bonding_table(report, existing, order, width),
         *_plain_answers(report, width),
         *_findings(report, width),
         *_steps(order, width),
@@ -128,59 +125,6 @@ def _feeder(report: Report, answer: RunAnswer) -> list[str]:
         told("cover", " in"),
         f"{total.text} %" if total else NOT_KNOWN,
     ]
-
-
-def _bonds(report: Report, existing: Report, order: OrderOfWork, width: float) -> Table:
-    rows = []
-    for enclosure_id, bond in report.bonds.items():
-        electrodes = report.electrodes.get(enclosure_id)
-        figures = {**bond.figures, **(electrodes.figures if electrodes else {})}
-        sizes = [
-            f"{words} {figures[name].text} Cu"
-            for name, words in (
-                ("main_bonding_jumper", "main bonding jumper"),
-                ("system_bonding_jumper", "system bonding jumper"),
-                ("electrode_conductor", "electrode conductor"),
-                ("electrode_conductor_rods", "to rods alone"),
-            )
-            if name in figures
-        ]
-        rows.append(
-            [
-                name_of(report.site, enclosure_id),
-                DECISION_WORDS[bond.decision],
-                bond.reason,
-                _found(existing, enclosure_id),
-                _to_do(report, order, enclosure_id),
-                "; ".join(bond.parts),
-                ", ".join(bond.conductors),
-                "; ".join(sizes),
-                bond.section,
-            ]
-        )
-    head = ("Enclosure", "Neutral and ground", "Why", "Found", "To be done", "Parts", "Conductors", "Sizes", "Section")
-    return schedule(head, rows, (14, 13, 25, 9, 17, 23, 15, 20, 14), width)
-
-
-def _found(existing: Report, enclosure_id: str) -> str:
-    bond = existing.bonds.get(enclosure_id)
-    return FOUND_WORDS[bond.found] if bond else "not there yet"
-
-
-def _to_do(report: Report, order: OrderOfWork, enclosure_id: str) -> str:
-    """The steps about the joints of an enclosure; where something is wrong and no step mends it, that is said."""
-    steps = [
-        step.text
-        for stage in order.stages
-        for step in stage.steps
-        if stage.stage in OF_THE_JOINTS and home_of(report.site, step.id) == enclosure_id
-    ]
-    outcomes = {item.outcome for item in report.bonds[enclosure_id].verdicts}
-    if "must_fix" in outcomes:
-        steps.append("See the open findings.")
-    elif "cannot_tell" in outcomes:
-        steps.append("Look at it on site.")
-    return " ".join(steps) or "nothing"
 
 
 def _steps(order: OrderOfWork, width: float) -> list[Flowable]:

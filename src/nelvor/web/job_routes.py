@@ -19,6 +19,7 @@ from nelvor.model.field_log import SECTION, FieldEntry
 from nelvor.model.local_rules import missing_from
 from nelvor.model.parse import parse_job, read_json
 from nelvor.model.resolve import resolve
+from nelvor.paper.bonding import bond_cards
 from nelvor.paper.panels import door_labels
 from nelvor.paper.permit import permit_sheet
 from nelvor.rulebook.rules import rulebook
@@ -161,6 +162,14 @@ def labels_pdf(job_id: str) -> Response:
     """Return the directories of the proposed panels of the newest document, to be cut out for their doors."""
     job, document = _newest(job_id)
     return _file(door_labels(reports.of_document(document)), "application/pdf", f"{_file_name(job)}-labels.pdf")
+
+
+@api.route("GET", "/jobs/<job_id>/bonds.pdf")
+def bonds_pdf(job_id: str) -> Response:
+    """Return a card for every box of the newest document: where neutral and ground meet in it, and what is to be done."""
+    job, document = _newest(job_id)
+    cards = bond_cards(reports.of_document(document), reports.of_document(document, "existing"), job.head)
+    return _file(cards, "application/pdf", f"{_file_name(job)}-bond-cards.pdf")
 
 
 @api.route("GET", "/jobs/<job_id>/loads.csv")

@@ -32,15 +32,18 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
         <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/labels.pdf`} download>
           Door labels, PDF
         </a>
+        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/bonds.pdf`} download>
+          Bond cards, PDF
+        </a>
         <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/export`} download>
           Job, JSON
         </a>
       </div>
       <h2 className="wide mt-8 text-lg font-bold">Not covered yet</h2>
       <p className="text-soft">
-        Available fault current at every box, connections on the supply side, power control, the direct-current side of
-        solar and storage, legally required standby, spans in free air, and agricultural buildings with livestock. Have
-        these judged by hand.
+        Interrupting ratings against the fault current of the Currents stage, connections on the supply side, power
+        control, the direct-current side of solar and storage, legally required standby, spans in free air, and
+        agricultural buildings with livestock. Have these judged by hand.
       </p>
       <h2 className="wide mt-8 text-lg font-bold">Before the work</h2>
       <ul className="list-disc pl-5">
