@@ -7,6 +7,7 @@ from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.bus import BusOfPanel
 from nelvor.judges.disconnects import Disconnects
+from nelvor.judges.interrupting import judge_interrupting
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.location import judge_location
 from nelvor.judges.run import RunAnswer
@@ -52,7 +53,7 @@ class PanelJudge:
             bus.judged()
         self._optional_method(bus)
         judge_slash_ratings(self.site, self.judge, self.enclosure.id)
-        self._interrupting()
+        judge_interrupting(self.site, self.judge, self.recorder, self.enclosure, self.bond.decision)
         Disconnects(
             self.site, self.rules, self.bonds, self.answers, self.enclosure, self.judge, self.recorder, self.figures
         ).judged()
@@ -85,28 +86,6 @@ class PanelJudge:
                 f"{protection[0].text} A. Use the standard method.",
                 "optional_dwelling",
             )
-
-    def _interrupting(self) -> None:
-        """At the service every device must be able to break the fault current that is available there (110.9)."""
-        source = self.site.source_of(self.enclosure.id)
-        if self.bond.decision != "bond" or source is None or source.fault_current_a is None:
-            return
-        fault = self.recorder.given("Fault current available", source.fault_current_a, "A", "utility's letter")
-        marked = self.enclosure.interrupting_a
-        main = self.site.main_of(self.enclosure.id)
-        for device in self.site.devices_in.get(self.enclosure.id, []):
-            own = device.interrupting_a if device is main else max(device.interrupting_a or 0, marked or 0)
-            if device.kind == "switch" or not own:
-                continue
-            name = device.name or device.id
-            able = self.recorder.given(f"Interrupting rating of {name}", own, "A", "label")
-            judge = self.judge.about("devices", device.id)
-            if self.recorder.at_least("It can break the fault current", able, fault, clause="interrupting_rating"):
-                text = f"{name} can break {able.text} A; {fault.text} A are available."
-                judge.holds("interrupting", text, "interrupting_rating", "interrupting_a")
-            else:
-                text = f"{name} can break {able.text} A, and {fault.text} A are available. Use one rated for it."
-                judge.must_fix("interrupting", text, "interrupting_rating", "interrupting_a")
 
     def _livestock(self) -> None:
         building = self.site.buildings.get(self.enclosure.building_id or "")
