@@ -121,7 +121,7 @@ class Files(WithDatabase):
         unknown = changed(orchard(), lambda job: job["sources"][0].update(system=None))
         for document in (empty, unknown):
             address = self.job(document)
-            for name in ("loads.csv", "loads.xlsx", "permit.pdf", "labels.pdf", "bonds.pdf", "export"):
+            for name in ("loads.csv", "loads.xlsx", "permit.pdf", "labels.pdf", "bonds.pdf", "signs.pdf", "export"):
                 self.assertEqual(self.owner.get(f"{address}/{name}").status_code, 200, name)
 
     def test_a_job_of_version_1_is_taken_and_kept_in_the_present_one(self):

@@ -17,6 +17,7 @@ from nelvor.paper.loads import loads_schedule
 from nelvor.paper.one_line import one_line, shown_length
 from nelvor.paper.panels import panel_schedules
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
+from nelvor.paper.signs import signs_schedule
 from nelvor.paper.style import paragraph, register_fonts
 from nelvor.paper.title_block import BOTTOM, MARGIN, PAGE, TOP, sheets
 from nelvor.report.check import Report
@@ -69,6 +70,7 @@ def _story(report: Report, existing: Report, width: float) -> list[Flowable]:
         devices_schedule(report, width),
         heading("Bonding and grounding"),
         bonding_table(report, existing, order, width),
+        *signs_schedule(report, width),
         *_plain_answers(report, width),
         *_findings(report, width),
         *_steps(order, width),

@@ -22,6 +22,7 @@ from nelvor.model.resolve import resolve
 from nelvor.paper.bonding import bond_cards
 from nelvor.paper.panels import door_labels
 from nelvor.paper.permit import permit_sheet
+from nelvor.paper.signs import sign_sheet
 from nelvor.rulebook.rules import rulebook
 from nelvor.starters import STARTERS, started
 from nelvor.store import field_log, jobs, local_rules
@@ -170,6 +171,13 @@ def bonds_pdf(job_id: str) -> Response:
     job, document = _newest(job_id)
     cards = bond_cards(reports.of_document(document), reports.of_document(document, "existing"), job.head)
     return _file(cards, "application/pdf", f"{_file_name(job)}-bond-cards.pdf")
+
+
+@api.route("GET", "/jobs/<job_id>/signs.pdf")
+def signs_pdf(job_id: str) -> Response:
+    """Return the signs that the sources of the newest document ask for."""
+    job, document = _newest(job_id)
+    return _file(sign_sheet(reports.of_document(document)), "application/pdf", f"{_file_name(job)}-signs.pdf")
 
 
 @api.route("GET", "/jobs/<job_id>/loads.csv")

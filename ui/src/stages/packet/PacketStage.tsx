@@ -12,8 +12,8 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
     <section aria-label="Packet" className="min-h-0 max-w-2xl overflow-auto px-6 py-5">
       <h2 className="wide text-lg font-bold">Permit sheet</h2>
       <p className="mb-3 text-soft">
-        One-line, loads, feeder schedule, bonding and grounding, open findings, cautions and panel schedules, from the
-        newest saved revision of the proposal.
+        One-line, loads, feeder schedule, bonding and grounding, signs, open findings, cautions and panel schedules,
+        from the newest saved revision of the proposal.
       </p>
       {report ? (
         <ul className="mb-3 flex flex-wrap gap-4">
@@ -34,6 +34,9 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
         </a>
         <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/bonds.pdf`} download>
           Bond cards, PDF
+        </a>
+        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/signs.pdf`} download>
+          Signs, PDF
         </a>
         <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/export`} download>
           Job, JSON
