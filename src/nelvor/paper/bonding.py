@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from io import BytesIO
 from xml.sax.saxutils import escape
 
 from reportlab.graphics.shapes import Drawing, Line, Rect, String
-from reportlab.lib.pagesizes import letter
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, KeepTogether, Paragraph, Spacer, Table, TableStyle
 
+from nelvor.paper.cut_out import SHEET_WIDTH, cut_out_sheet
 from nelvor.paper.schedule import schedule
 from nelvor.paper.style import BOLD, FAINT, GROUND, INK, NEUTRAL, REGULAR, SHADE, paragraph, register_fonts
 from nelvor.report.check import Report
@@ -26,7 +25,7 @@ SIZES = (
 )
 JOINED = frozenset({"bond", "derived_bond", "bond_in_source", "supply_side", "existing_three_wire"})
 PARTED = frozenset({"apart", "floating"})
-CARD_MARGIN, CARD_PADDING = 36, 9
+CARD_PADDING = 9
 PICTURE_WIDTH, PICTURE_HEIGHT = 118.0, 74.0
 
 
@@ -53,9 +52,6 @@ def bonding_table(report: Report, existing: Report, order: OrderOfWork, width: f
 def bond_cards(report: Report, existing: Report, revision: int | None = None) -> bytes:
     """Return a card for every box of the proposal as a PDF, to be cut out and taken to the box."""
     register_fonts()
-    buffer = BytesIO()
-    margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), CARD_MARGIN)
-    template = SimpleDocTemplate(buffer, pagesize=letter, title="Bond cards", author="Nelvor", **margins)
     order = order_of_work(existing, report)
     sheet = " · ".join(
         [report.site.document.name or "Job", *([f"revision {revision}"] if revision is not None else [])]
@@ -64,8 +60,7 @@ def bond_cards(report: Report, existing: Report, revision: int | None = None) ->
     for enclosure_id in report.bonds:
         told = _told(report, existing, order, enclosure_id)
         parts += [KeepTogether([_card(report, enclosure_id, told, sheet)]), Spacer(1, 12)]
-    template.build(parts or [Paragraph("No box is drawn yet.", paragraph(9))])
-    return buffer.getvalue()
+    return cut_out_sheet("Bond cards", parts, "No box is drawn yet.")
 
 
 def _card(report: Report, enclosure_id: str, told: list[tuple[str, str]], sheet: str) -> Table:
@@ -77,7 +72,7 @@ def _card(report: Report, enclosure_id: str, told: list[tuple[str, str]], sheet:
         *[Paragraph(line, paragraph(8.5, after=2)) for line in lines],
     ]
     foot = Paragraph(escape(f"{sheet}. {' '.join(CAUTIONS)}"), paragraph(6, colour=FAINT))
-    width = letter[0] - 2 * CARD_MARGIN - 12
+    width = SHEET_WIDTH - 12
     aside = PICTURE_WIDTH + 2 * CARD_PADDING
     card = Table([[left, _picture(bond.decision)], [foot, ""]], colWidths=[width - aside, aside])
     card.setStyle(

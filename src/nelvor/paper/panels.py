@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-from io import BytesIO
 from xml.sax.saxutils import escape
 
-from reportlab.lib.pagesizes import letter
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.platypus import (
     Flowable,
     KeepTogether,
     PageBreak,
     Paragraph,
-    SimpleDocTemplate,
     Spacer,
     Table,
     TableStyle,
 )
 
+from nelvor.paper.cut_out import cut_out_sheet
 from nelvor.paper.schedule import heading
 from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, RULE, SHADE, paragraph, register_fonts
 from nelvor.report.check import Report
@@ -31,7 +29,7 @@ SHARES = (34, 9, 7, 7, 5, 5, 5, 7, 7, 9, 34)
 HEAD = ("Serves", "Wire", "A", "Poles", "", "Leg", "", "Poles", "A", "Wire", "Serves")
 LEFT, RIGHT = (0, 1, 2, 3, 4), (10, 9, 8, 7, 6)
 STANDING = {"existing": "", "added": " (new)", "removed": " (to go)"}
-LABEL_WIDTH, LABEL_MARGIN = 420, 36
+LABEL_WIDTH = 420
 CELL_PADDING = 6
 FULL_ROW_PT, LEAST_ROW_PT, ROOM_PT = 17, 9.5, 430
 
@@ -170,16 +168,12 @@ def _put(
 def door_labels(report: Report) -> bytes:
     """Return the directories of all panels as a PDF, each to be cut out and put inside its door."""
     register_fonts()
-    buffer = BytesIO()
-    margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), LABEL_MARGIN)
-    template = SimpleDocTemplate(buffer, pagesize=letter, title="Directories", author="Nelvor", **margins)
     parts: list[Flowable] = []
     for answer in report.schedules.values():
         schedule = schedule_of(report, answer)
         if schedule.circuits:
             parts += [KeepTogether([_label(report, schedule)]), Spacer(1, 18)]
-    template.build(parts or [Paragraph("No panel has its circuits entered yet.", paragraph(9))])
-    return buffer.getvalue()
+    return cut_out_sheet("Directories", parts, "No panel has its circuits entered yet.")
 
 
 def _label(report: Report, schedule: ScheduleOut) -> Table:

@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
-from io import BytesIO
 from xml.sax.saxutils import escape
 
 from reportlab.lib.enums import TA_CENTER
-from reportlab.lib.pagesizes import letter
 from reportlab.lib.styles import ParagraphStyle
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, KeepTogether, Paragraph, Spacer, Table, TableStyle
 
+from nelvor.paper.cut_out import cut_out_sheet
 from nelvor.paper.schedule import heading, schedule
 from nelvor.paper.style import FAINT, INK, paragraph, register_fonts
 from nelvor.report.check import Report
 from nelvor.report.signs import Sign, signs_due
 from nelvor.topology.names import name_of
 
-MARGIN, SIGN_WIDTH, SIGN_PADDING = 36, 400, 14
+SIGN_WIDTH, SIGN_PADDING = 400, 14
 BEFORE_USE = (
     "Words in the sense of the sections named, for the edition of the job. The authority having jurisdiction and the "
     "utility may ask for others; print them on material that lasts where they hang, by 110.21(B)."
@@ -35,14 +34,10 @@ def signs_schedule(report: Report, width: float) -> list[Flowable]:
 def sign_sheet(report: Report) -> bytes:
     """Return the signs as a PDF, to be cut out or taken to whoever engraves them."""
     register_fonts()
-    buffer = BytesIO()
-    margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), MARGIN)
-    template = SimpleDocTemplate(buffer, pagesize=letter, title="Signs", author="Nelvor", **margins)
     parts: list[Flowable] = [KeepTogether(_sign(report, sign)) for sign in signs_due(report)]
     if parts:
         parts.insert(0, Paragraph(escape(BEFORE_USE), paragraph(8, colour=FAINT, after=8)))
-    template.build(parts or [Paragraph("No sign is due for what is drawn.", paragraph(9))])
-    return buffer.getvalue()
+    return cut_out_sheet("Signs", parts, "No sign is due for what is drawn.")
 
 
 def _sign(report: Report, sign: Sign) -> list[Flowable]:
