@@ -33,10 +33,11 @@ class InterruptingRatings(unittest.TestCase):
         self.assertEqual(set(self.outcomes({"service": 22_000})), {"holds"})
 
     def test_behind_the_service_what_breaks_all_of_it_holds(self):
-        self.assertEqual(set(self.outcomes({"panel": 22_000})), {"holds"})
+        self.assertEqual(set(self.outcomes({"service": 22_000, "panel": 22_000})), {"holds"})
 
     def test_behind_the_service_less_is_not_known_to_be_enough(self):
-        self.assertEqual(set(self.outcomes({"panel": 10_000})), {"cannot_tell"})
+        self.assertEqual(set(self.outcomes({"service": 22_000, "panel": 10_000})), {"holds", "cannot_tell"})
+        self.texts = [text for text in self.texts if "Currents" in text]
         self.assertIn("10000 A, and 22000 A are available at the service", self.texts[0])
 
     def test_a_marking_of_the_panel_serves_all_but_its_main(self):
@@ -48,9 +49,15 @@ class InterruptingRatings(unittest.TestCase):
         self.builder.job["sources"][0]["fault_current_a"] = 22_000
         behind = {item["enclosure_id"] for item in self.builder.job["devices"]} - {"service"}
         self.assertTrue(behind)
-        self.assertEqual(self.outcomes(dict.fromkeys(behind, 10_000)), [])
+        self.assertEqual(
+            self.outcomes({"service": 22_000, **dict.fromkeys(behind, 10_000)}),
+            ["holds"] * len(self.devices_in("service")),
+        )
 
-    def test_nothing_is_said_where_the_utility_has_not_told_or_no_rating_is_read(self):
-        self.assertEqual(self.outcomes({}), [])
+    def test_the_main_at_the_service_is_asked_for_what_it_can_break(self):
+        self.assertEqual(self.outcomes({}), ["cannot_tell"])
+        self.assertIn("22000 A are available here", self.texts[0])
+
+    def test_nothing_is_said_where_the_utility_has_not_told(self):
         self.source["fault_current_a"] = None
         self.assertEqual(self.outcomes({"service": 10_000, "panel": 10_000}), [])

@@ -14,12 +14,20 @@ AT_THE_SERVICE = frozenset({"bond", "supply_side"})
 def judge_interrupting(site: Site, judge: Judge, recorder: Recorder, enclosure: Enclosure, decision: str) -> None:
     """Judge the devices of an enclosure whose ratings are entered, against what the utility has told of its fault current.
 
+    The rating of a main at the service is asked for; of what is behind it, only what was read is judged.
     Behind the service the wire takes some of it away, never adds to it: what can break all of it holds there too, and
     what cannot is *cannot tell*. Behind a transformer nothing is said, as what the utility gives is no bound there.
     """
     source = site.source_of(enclosure.id)
     if source is None or source.fault_current_a is None or _behind_a_transformer(site, enclosure.id):
         return
+    main = site.main_of(enclosure.id)
+    if decision in AT_THE_SERVICE and main is not None and main.kind != "switch" and main.interrupting_a is None:
+        text = (
+            f"{source.fault_current_a:g} A are available here, and what {main.name or main.id} can break is not entered: read "
+            "its label."
+        )
+        judge.about("devices", main.id).cannot_tell("interrupting", text, "interrupting_rating", "interrupting_a")
     devices = [item for item in site.devices_in.get(enclosure.id, []) if item.kind != "switch"]
     rated = [(device, able) for device in devices if (able := _rating(site, recorder, enclosure, device)) is not None]
     if not rated:
