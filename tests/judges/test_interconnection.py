@@ -225,6 +225,50 @@ class Levels(WithSolar):
         self.assertEqual(self.verdict("hall")[0].outcome, "must_fix")
 
 
+class PowerControl(WithSolar):
+    """A listed control with locked settings holds the sources, and the supply where it measures that, within the bus."""
+
+    def outcome_with(self, edition="2023", setting_a=200.0, listed=True, watches=True, output_a=80.0, **values):
+        control = {
+            "control_setting_a": setting_a,
+            "control_listed": listed,
+            "control_watches_supply": watches,
+        }
+        return self.outcome(edition=edition, output_a=output_a, space=1, breaker_a=100.0, **control, **values)
+
+    def test_within_the_bus_where_it_watches_the_supply(self):
+        for edition in ("2020", "2023"):
+            self.assertEqual(self.outcome_with(edition), "holds")
+            self.assertEqual(self.outcome_with(edition, setting_a=201.0), "must_fix")
+
+    def test_the_device_ahead_is_added_where_it_does_not(self):
+        # 100 + 100 = 200
+        self.assertEqual(self.outcome_with(watches=False, setting_a=100.0, main_a=100.0, output_a=90.0), "holds")
+        self.assertEqual(self.outcome_with(watches=False, setting_a=101.0, main_a=100.0, output_a=90.0), "must_fix")
+
+    def test_a_setting_buys_nothing_in_2017(self):
+        self.assertEqual(self.outcome_with("2017"), "must_fix")
+
+    def test_each_device_within_the_bus_in_2020(self):
+        for edition, outcome in (("2020", "must_fix"), ("2023", "holds")):
+            self.site(edition=edition, output_a=80.0, space=1, breaker_a=225.0, control_setting_a=200.0)
+            bus = thing(self.builder.job, "buses", "hall-bus")
+            bus.update(control_listed=True, control_watches_supply=True)
+            found = self.verdict("hall")[0]
+            self.assertEqual("holds" if found is None else found.outcome, outcome)
+
+    def test_what_is_not_told_of_it_is_asked_for(self):
+        self.assertEqual(self.outcome_with(listed=None), "cannot_tell")
+        self.assertEqual(self.verdict("hall-bus")[0].field, "control_listed")
+        self.assertEqual(self.outcome_with(watches=None), "cannot_tell")
+        self.assertEqual(self.verdict("hall-bus")[0].field, "control_watches_supply")
+        self.assertEqual(self.outcome_with(listed=False), "must_fix")
+
+    def test_what_the_bus_would_carry_without_it_is_said(self):
+        self.outcome_with()
+        self.assertIn("without it the bus could carry 300 A", self.verdict()[1][0].text)
+
+
 class Interlocked(WithSolar):
     """A generator's breaker that cannot be on together with the main pushes nothing in beside it."""
 

@@ -9,6 +9,20 @@ from nelvor.working import Figure, Recorder
 
 
 @dataclass(frozen=True)
+class Control:
+    """A power control on a bus: the setting to which it holds the sources in A, and what is told of it; None: not told.
+
+    ``listed``: listed for it, its settings out of the user's reach. ``watches_supply``: it measures the supply's current
+    and holds the sum of all within the setting. ``source_devices`` are those of the sources under it.
+    """
+
+    setting: Figure
+    listed: bool | None
+    watches_supply: bool | None
+    source_devices: Sequence[Figure | None]
+
+
+@dataclass(frozen=True)
 class BusCase:
     """One bus with what feeds it. Currents in A.
 
@@ -26,6 +40,7 @@ class BusCase:
     one_end: bool | None
     dwelling: bool | None
     all_drawn: bool
+    control: Control | None = None
 
 
 @dataclass(frozen=True)
@@ -56,6 +71,7 @@ def bus_rules(recorder: Recorder, case: BusCase) -> list[BusRule]:
         _opposite(recorder, case, together, raised_bus, factor),
         _center_fed(recorder, case, together, raised_bus, factor),
         _breakers(recorder, case),
+        *([_controlled(recorder, case, case.control)] if case.control is not None else []),
     ]
 
 
@@ -125,3 +141,41 @@ def _breakers(recorder: Recorder, case: BusCase) -> BusRule:
         why = f"{why} as drawn; whether other breakers stand in the panel is not told"
         return BusRule("bus_breaker_sum", title, None, why, total, case.bus, None)
     return BusRule("bus_breaker_sum", title, passes, why, total, case.bus, None)
+
+
+def _controlled(recorder: Recorder, case: BusCase, control: Control) -> BusRule:
+    """A listed control holds the sources, with the supply where it measures that, within the bus (705.13, from 2020 on)."""
+    key, title = "power_control_system", "Power control"
+
+    def ends(passes: bool | None, why: str, total: Figure | None = None) -> BusRule:
+        return BusRule(key, title, passes, why, total, case.bus, None)
+
+    if recorder.rules.parameter("power_control_counts").value == "0":
+        return ends(False, "a setting buys nothing in this edition: the full output counts")
+    if control.listed is False:
+        return ends(False, "it is not listed for it, or its settings are within the user's reach")
+    if control.watches_supply is None:
+        return ends(None, "whether it measures the current of the supply is not told")
+    total = control.setting
+    if not control.watches_supply:
+        total = recorder.add("Setting, and the device ahead that it does not watch", total, case.primary, clause=key)
+    why = f"{total.text} A of {case.bus.text} A"
+    if not recorder.at_least("What it allows is within the bus", case.bus, total, clause=key):
+        return ends(False, why, total)
+    passes, of_devices = _each_device(recorder, case, control)
+    if passes and control.listed is None:
+        return ends(None, f"{why}; whether it is listed for it and its settings are locked is not told", total)
+    return ends(passes, f"{why}{of_devices}", total)
+
+
+def _each_device(recorder: Recorder, case: BusCase, control: Control) -> tuple[bool | None, str]:
+    """No single source under a control has a device above the bus (705.13(D), 2020 alone)."""
+    clause = "power_control_single_source"
+    if recorder.rules.parameter("power_control_each_device").value == "0":
+        return True, ""
+    known = [item for item in control.source_devices if item is not None]
+    if not known or len(known) < len(control.source_devices):
+        return None, "; the device of a source is not known"
+    largest = recorder.greatest("Largest device of a source", *known)
+    within = recorder.at_least("No device of a source above the bus", case.bus, largest, clause=clause)
+    return within, "" if within else f"; but a source has a device of {largest.text} A"

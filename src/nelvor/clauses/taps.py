@@ -32,9 +32,11 @@ class TapCase(SmallConductorCase):
 
     The transformer rule needs ``secondary_length_ft``, the two voltages, what the secondary ends in, and its
     ampacity, unless it is still to be sized (``secondary_to_size``): then it is sized by the same rule.
+    ``with_sources`` is the device ahead together with what sources push into the feeder (705.12), None where none do.
     """
 
     device_ahead: Figure
+    with_sources: Figure | None = None
     from_tap: bool = False
     bay_wall_ft: Figure | None = None
     level_length_ft: Figure | None = None
@@ -57,7 +59,17 @@ class TapJudge:
 
     def _share_of_device(self, ratio_key: str, clause: str) -> Figure:
         ratio = self.recorder.parameter(ratio_key, "Ratio")
-        return self.recorder.divide("Least ampacity for the device ahead", self.case.device_ahead, ratio, "A", clause)
+        ahead = self.case.with_sources or self.case.device_ahead
+        return self.recorder.divide("Least ampacity for the device ahead", ahead, ratio, "A", clause)
+
+    def _tenth(self, clause: str) -> Figure:
+        """The 10 ft tap is not named among the taps next to a source from 2023 on."""
+        if self.recorder.rules.parameter("interconnect_tap_by_devices").value == "1":
+            ratio = self.recorder.parameter("tap_10ft_ratio", "Ratio")
+            return self.recorder.divide(
+                "Least ampacity for the device ahead", self.case.device_ahead, ratio, "A", clause
+            )
+        return self._share_of_device("tap_10ft_ratio", clause)
 
     def ten_feet(self) -> Need:
         """240.21(B)(1): load, device at the end, and a tenth of the device ahead where it leaves the enclosure."""
@@ -65,7 +77,7 @@ class TapJudge:
         self.conditions.within(self.case.length_ft, "tap_10ft_length_ft", clause, "The tap")
         needs = [self.case.load, self.conditions.rating_at_end()]
         if self.conditions.leaves_enclosure():
-            needs.append(self._share_of_device("tap_10ft_ratio", clause))
+            needs.append(self._tenth(clause))
         self.conditions.protected()
         return Need(self.recorder.greatest("Least ampacity of the tap", *needs, clause=clause))
 
@@ -98,7 +110,8 @@ class TapJudge:
             raise CannotCompute("The ampacity of the secondary conductors is not known.", "Enter it.")
         ratio = recorder.parameter("tap_transformer_ratio", "Ratio")
         volts = recorder.divide("Primary volts over secondary volts", case.primary_v, case.secondary_v, "")
-        through = recorder.multiply("Device ahead, seen at the secondary", case.device_ahead, volts, unit="A")
+        ahead = case.with_sources or case.device_ahead
+        through = recorder.multiply("Device ahead, seen at the secondary", ahead, volts, unit="A")
         third = recorder.divide("A third of that", through, ratio, "A", clause)
         beyond = recorder.greatest("Least ampacity of the secondary", third, case.secondary_device, clause=clause)
         if not recorder.at_least("The secondary is large enough", case.secondary_ampacity, beyond, clause=clause):

@@ -5,8 +5,9 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Literal
 
-from nelvor.clauses import bonding_jumper, grounding_conductor, hot_conductors
-from nelvor.clauses.bus_sources import BusCase, BusRule, bus_rules
+from nelvor.clauses import bonding_jumper, grounding_conductor, hot_conductors, supply_side
+from nelvor.clauses.ampacity import size_index
+from nelvor.clauses.bus_sources import BusCase, BusRule, Control, bus_rules
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.hot_conductors import Demand
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
@@ -28,6 +29,7 @@ from nelvor.working import Figure, Recorder, exact
 
 GROUP = "Sources"
 ENDS: dict[bool | None, Outcome] = {True: "holds", False: "note", None: "cannot_tell"}
+TOLD: dict[bool | None, Outcome] = {True: "holds", False: "must_fix", None: "cannot_tell"}
 
 
 class PlateInputs(ConductorInputs):
@@ -142,6 +144,18 @@ class BusInputs(Inputs):
     one_end: bool | None = choice("Sources at one end, fed in the middle", None)
     dwelling: bool | None = choice("In a dwelling", None)
     breakers_a: float | None = amperes("All breakers but that one, added up", None)
+    control_setting_a: float | None = amperes("Setting of a power control", None)
+    control_listed: bool | None = choice("Power control listed for it, its settings locked", None)
+    control_watches_supply: bool | None = choice("Power control measures the supply too", None)
+    largest_source_device_a: float | None = rating("Largest device of a source under it", None)
+
+    def control(self, recorder: Recorder) -> Control | None:
+        """Return the power control, None where no setting is entered."""
+        if self.control_setting_a is None:
+            return None
+        setting = given(recorder, "Setting of the power control", self.control_setting_a, "A")
+        device = given_or_none(recorder, "Largest device of a source", self.largest_source_device_a, "A")
+        return Control(setting, self.control_listed, self.control_watches_supply, [device])
 
 
 def _bus(inputs: BusInputs, recorder: Recorder) -> Worked:
@@ -156,6 +170,7 @@ def _bus(inputs: BusInputs, recorder: Recorder) -> Worked:
         one_end=inputs.one_end,
         dwelling=inputs.dwelling,
         all_drawn=True,
+        control=inputs.control(recorder),
     )
     rules = bus_rules(recorder, case)
     remarks = [Remark(ENDS[rule.passes], f"{rule.title}: {rule.why}.", rule.key) for rule in rules]
@@ -163,9 +178,8 @@ def _bus(inputs: BusInputs, recorder: Recorder) -> Worked:
     text = {True: "The bus may take it.", None: "It hangs on what is not entered.", False: "No rule allows it."}[
         verdict
     ]
-    outcomes: dict[bool | None, Outcome] = {True: "holds", None: "cannot_tell", False: "must_fix"}
     main = _largest(rules) or recorder.choose("Largest output", "none", "", [case.bus], clause="bus_100_sum")
-    return Worked(main, {}, (Remark(outcomes[verdict], text, "load_side_interconnect"), *remarks))
+    return Worked(main, {}, (Remark(TOLD[verdict], text, "load_side_interconnect"), *remarks))
 
 
 def _largest(rules: list[BusRule]) -> Figure | None:
@@ -175,6 +189,54 @@ def _largest(rules: list[BusRule]) -> Figure | None:
         found or [rule.largest for rule in rules if rule.largest is not None], key=lambda item: item.number
     )
     return by_size[-1] if by_size else None
+
+
+class SupplySideInputs(PlateInputs):
+    """A source joined ahead of the service disconnect. ``service_a`` is the rating of the service."""
+
+    service_a: float | None = rating("Rating of the service", None)
+    service_conductors_a: float | None = amperes("Ampacity of the service conductors that carry it", None)
+    joined: Literal["outdoors", "in_dwelling", "in_other"] = choice("Where it is joined", "outdoors")
+    device_outdoors: bool | None = choice("Its disconnect stands outdoors", True)
+    length_ft: float | None = quantity("Length from the joint to its disconnect", "ft", None, ge=0, le=10_000)
+    disconnect_a: float | None = rating("Rating of its switch", None)
+
+
+def _supply_side(inputs: SupplySideInputs, recorder: Recorder) -> Worked:
+    output = inputs.output(recorder)
+    factor = recorder.parameter("source_output_factor", "Output of sources at")
+    design = recorder.multiply("Output at 125 %", output, factor, unit="A", clause="source_125pct_sizing")
+    device = _device(inputs, recorder, design)
+    demand = Demand(output, design, device, continuous_clause="source_125pct_sizing")
+    free = hot_conductors.smallest_hots(recorder, inputs.circumstances(recorder), demand)
+    size = max(free.size, supply_side.least_size(recorder, inputs.material).text, key=size_index)
+    clause = "supply_side_conductor_size"
+    hots = recorder.choose("Conductors to its disconnect", size, "AWG/kcmil", [free.figure], clause=clause)
+    neutral = bonding_jumper.supply_side_jumper(recorder, size, inputs.sets, inputs.material, inputs.material)
+    service = given_or_none(recorder, "Service", inputs.service_a, "A")
+    conductors = given_or_none(recorder, "Service conductors", inputs.service_conductors_a, "A")
+    length = given_or_none(recorder, "Length to its disconnect", inputs.length_ft, "ft")
+    fits = supply_side.within_the_service(recorder, output, device, service, conductors)
+    near = supply_side.distance_to_device(recorder, inputs.edition, inputs.joined, inputs.device_outdoors, length)
+    remarks = [
+        Remark(TOLD[fits.passes], fits.why, "supply_side_sum"),
+        Remark(TOLD[near.passes], near.why, "supply_side_distance"),
+        _switch(inputs, recorder),
+        Remark("note", "The utility has to agree; the neutral comes along and is bonded there.", "supply_side_bond"),
+    ]
+    return Worked(hots, {"output": output, "device": device, "least neutral": neutral}, tuple(remarks))
+
+
+def _switch(inputs: SupplySideInputs, recorder: Recorder) -> Remark:
+    clause = "supply_side_disconnect_floor"
+    least = recorder.parameter("service_other_disconnect_a", "Least disconnect")
+    have = given_or_none(recorder, "Switch", inputs.disconnect_a, "A")
+    if have is None:
+        return Remark("note", f"Its switch is rated {least.text} A at least, whatever fuses it holds.", clause)
+    enough = recorder.at_least("Switch reaches its floor", have, least, clause=clause)
+    told = recorder.rules.parameter("supply_side_floor_told").value == "1"
+    outcome: Outcome = "holds" if enough else "must_fix" if told else "advice"
+    return Remark(outcome, f"Switch of {have.text} A, {least.text} A asked.", clause)
 
 
 EXAMPLE_PLATE = {"edition": "2023", "output_a": 32}
@@ -215,5 +277,14 @@ FIGURES = [
         TransferLoadInputs,
         _transfer_load,
         {"edition": "2023", "output_a": 100, "load_a": 150, "sheds_load": True},
+    ),
+    QuickFigure(
+        "supply-side",
+        "Source ahead of the service disconnect",
+        "Which conductors and which disconnect does a source ask for that is joined ahead of the service disconnect?",
+        GROUP,
+        SupplySideInputs,
+        _supply_side,
+        {"edition": "2023", "output_a": 32, "service_a": 200, "length_ft": 6, "disconnect_a": 60},
     ),
 ]

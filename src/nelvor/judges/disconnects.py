@@ -10,6 +10,7 @@ from functools import cached_property
 from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.run import RunAnswer
+from nelvor.judges.supply_side import SupplySide
 from nelvor.judges.surge_protection import judge_surge
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Device, Enclosure
@@ -38,7 +39,13 @@ class Disconnects:
     def judged(self) -> None:
         """Judge what the place of the enclosure asks for."""
         decision = self.bonds[self.enclosure.id].decision
-        if decision == "bond":
+        if decision == "bond" and self.site.gathers_sources_alone(self.enclosure.id):
+            self._marked_suitable()
+            of_sources = SupplySide(
+                self.site, self.rules, self.answers, self.enclosure, self.judge, self.recorder, self.figures
+            )
+            of_sources.judged(self._ratings_of_the_service())
+        elif decision == "bond":
             self._floor("service_", "service_min_rating")
             self._emergency_of_service()
             self._surge("spd_dwelling", "surge_protection_at_service_required")
@@ -69,7 +76,14 @@ class Disconnects:
             if bond.decision == "bond"
             and self.site.enclosures[enclosure_id].building_id == own.building_id
             and self.site.source_of(enclosure_id) == self.site.source_of(own.id)
+            and not self.site.gathers_sources_alone(enclosure_id)
         ]
+
+    def _ratings_of_the_service(self) -> list[Fraction] | None:
+        """The ratings of the disconnects of loads beside that of a source; None where one is not known."""
+        ratings = [self._rating(item) for member in self._group for item in self._switches(member)]
+        known = [rating for rating in ratings if rating is not None]
+        return known if len(known) == len(ratings) else None
 
     def _switches(self, enclosure_id: str) -> list[Device]:
         """The main of an enclosure, or each of the devices on its lugs."""

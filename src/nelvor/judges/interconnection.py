@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 
-from nelvor.clauses.bus_sources import BusCase, BusRule, bus_rules
+from nelvor.clauses.bus_sources import BusCase, BusRule, Control, bus_rules
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.panelboard.placed import on_bus
@@ -19,6 +19,9 @@ from nelvor.spaces.bus_spaces import End, Spot, end_of_spots, free_spots, hung_r
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
+
+ASKED_FOR = {"bus_120": "main_end", "bus_center_fed": "main_end", "bus_breaker_sum": "no_other_circuits"}
+"""What is asked for where a rule hangs on something that is not told; of a power control, what it lacks."""
 
 
 @dataclass
@@ -155,6 +158,7 @@ class BusSources:
             one_end=self._one_end(places),
             dwelling=self.site.is_one_family(self.thing.enclosure_id),
             all_drawn=self._all_drawn(),
+            control=self._control(places),
         )
         rules = bus_rules(self.recorder, case)
         for rule in rules:
@@ -163,6 +167,19 @@ class BusSources:
             if rule.total is not None:
                 self.figures[f"{rule.key} total"] = rule.total
         self._verdict(places, rules, outputs)
+
+    def _control(self, places: Sequence[PushedIn]) -> Control | None:
+        if self.thing.control_setting_a is None:
+            return None
+        return Control(
+            setting=self.recorder.given("Setting of the power control", self.thing.control_setting_a, "A", "design"),
+            listed=self.thing.control_listed,
+            watches_supply=self.thing.control_watches_supply,
+            source_devices=[self._rating(place.device) if place.device else None for place in places],
+        )
+
+    def _control_field(self) -> str:
+        return "control_watches_supply" if self.thing.control_watches_supply is None else "control_listed"
 
     def _all_drawn(self) -> bool:
         """Undrawn breakers are not absent ones: told to be all, or standing in every space."""
@@ -180,19 +197,29 @@ class BusSources:
         start = f"{self._names(places)} feeds the {self.bus.text} A bus of {self.name} besides {self.primary.text} A"
         passed = next((rule for rule in rules if rule.passes), None)
         if passed is not None:
-            label = " Label its breaker: it must not be moved." if passed.key == "bus_120" else ""
-            self.judge.holds("bus_source", f"{start}. {passed.title}: {passed.why}.{label}", passed.key)
+            self.judge.holds(
+                "bus_source", f"{start}. {passed.title}: {passed.why}.{self._beside(passed, rules)}", passed.key
+            )
             return
         told = "; ".join(f"{rule.title}: {rule.why}" for rule in rules)
         open_rule = next((rule for rule in rules if rule.passes is None), None)
         if open_rule is not None:
-            by_place = open_rule.key != "bus_breaker_sum"
-            at = self.judge.about("buses", self.thing.id) if by_place else self.judge
-            field_name = "main_end" if by_place else "no_other_circuits"
+            field_name = ASKED_FOR.get(open_rule.key) or self._control_field()
+            at = self.judge if field_name == "no_other_circuits" else self.judge.about("buses", self.thing.id)
             at.cannot_tell("bus_source", f"{start}. {told}.", open_rule.key, field_name)
             return
         ways = (*self._to_the_end(places, rules), *self._smaller_main(rules, outputs), *self._larger_bus(rules))
         self.judge.must_fix("bus_source", f"{start}, which no rule allows. {told}.", "load_side_interconnect", "", ways)
+
+    def _beside(self, passed: BusRule, rules: list[BusRule]) -> str:
+        """What has to be said beside a rule that passes."""
+        if passed.key == "bus_120":
+            return " Label its breaker: it must not be moved."
+        if passed.key == "power_control_system":
+            total = next(rule.total for rule in rules if rule.key == "bus_100_sum")
+            assert total is not None  # the plain sum always has one
+            return f" It has to hold that also when a sensor fails: without it the bus could carry {total.text} A."
+        return ""
 
     # -- places on the bus ---------------------------------------------------------------------
 

@@ -11,6 +11,7 @@ from nelvor.model.things import Bus, Device, Source
 from nelvor.model.voltages import LEGS, LINE_TO_LINE_V, legs_of
 from nelvor.spaces.bus_profile import OnBus, bus_profile
 from nelvor.spaces.bus_spaces import hung_row, rows_of
+from nelvor.topology.pushed_in import lines_of_source
 from nelvor.topology.site import Site
 from nelvor.working import exact
 
@@ -26,8 +27,12 @@ class PushedIn:
 def output_at(site: Site, bus: Bus, source: Source, poles: int | None) -> Fraction | None:
     """Return the rated output current of a source where it comes in on a bus; None if it is not told."""
     system = site.system_at(bus.enclosure_id)
-    lines = poles if poles is not None else len(legs_of(system))
-    return output_of(source, system, lines)
+    return output_through(site, source, system, poles if poles is not None else len(legs_of(system)))
+
+
+def output_through(site: Site, source: Source, system: str | None, lines: int) -> Fraction | None:
+    """Return the rated output current of a source where it passes over so many lines, which may be more than its own."""
+    return output_of(source, system, min(lines, lines_of_source(site, source) or lines))
 
 
 def output_of(source: Source, system: str | None, lines: int) -> Fraction | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nelvor.model.things import Device, Run, Source
+from nelvor.model.voltages import LEGS
 from nelvor.topology.feeds import Feeds
 from nelvor.topology.look_ups import LookUps
 
@@ -56,3 +57,42 @@ def first_device(site: LookUps, run: Run) -> Device | None:
                 return device
         run = next(iter(site.runs_from.get(site.downstream_of(run), [])), run)
     return None
+
+
+def own_run(site: LookUps, source: Source) -> Run | None:
+    """Return the run that ends or begins at a source, or in the box in which it stands alone."""
+    at_terminals = [run for run in site.drawn_runs if source.id in (run.from_part, run.to_part)]
+    owner = site.owners[source.id]
+    return next(iter([*at_terminals, *site.runs_from.get(owner, []), *site.runs_into.get(owner, [])]), None)
+
+
+def lines_of_source(site: LookUps, source: Source) -> int | None:
+    """Return how many lines a source brings, by the conductors of its own run; None where they are not drawn."""
+    run = own_run(site, source)
+    roles = {item.role for item in site.conductors_of.get(run.id, [])} & set(LEGS) if run is not None else set()
+    return len(roles) or None
+
+
+def source_device(site: LookUps, source: Source) -> Device | None:
+    """Return the overcurrent device of a source: the one nearest to it on its own run; None where none is drawn."""
+    run = own_run(site, source)
+    if run is None:
+        return None
+    at_ends = [site.devices.get(part) for part in (run.from_part, run.to_part)]
+    found = next((item for item in at_ends if item is not None and item.kind != "switch"), None)
+    return found or first_device(site, run)
+
+
+def gathers_sources_alone(site: LookUps, sources_beneath: dict[str, dict[str, Source]], enclosure_id: str) -> bool:
+    """Tell whether an enclosure serves nothing but sources that run beside the utility: every device leads to one."""
+    sources = sources_beneath.get(enclosure_id, {}).values()
+    if not sources or not all(item.interactive for item in sources) or site.loads_in.get(enclosure_id):
+        return False
+    leading = [item for item in site.devices_in.get(enclosure_id, []) if item.role in ("feeder", "branch")]
+    for run in site.runs_from.get(enclosure_id, []):
+        beneath = site.downstream_of(run)
+        if beneath not in site.sources and not sources_beneath.get(beneath):
+            return False
+        if beneath in site.enclosures and beneath != enclosure_id and site.loads_in.get(beneath):
+            return False
+    return all(site.runs_from_part.get(item.id) or site.runs_to_part.get(item.id) for item in leading)

@@ -70,6 +70,10 @@ class Site(LookUps):
         """The sources of the premises that come in at each enclosure or at any that it feeds, by their ids."""
         return pushed_in.sources_beneath(self, self.feeds) if pushed_in.has_own_sources(self) else {}
 
+    def gathers_sources_alone(self, enclosure_id: str) -> bool:
+        """Tell whether an enclosure serves nothing but sources that run beside the utility."""
+        return pushed_in.gathers_sources_alone(self, self.sources_beneath, enclosure_id)
+
     def sources_through(self, device: Device) -> list[Source]:
         """Return the sources whose power comes in through a device: at its end, or at the panels that it feeds."""
         if not self.sources_beneath:

@@ -52,7 +52,7 @@ class RunCase:
     """A run of a site under the rules of an edition. The parts fill in figures, gaps and verdicts as they are solved.
 
     ``by_table`` is the smallest lawful size of the hots by the ampacity table, worked out unless it is handed on
-    by the same run with other hots; ``to_carry`` the load with the motor adder; ``smallest_hots`` the size that the grounding conductor is compared with.
+    by the same run with other hots; ``to_carry`` the load with the motor adder; ``design_of_loads`` what loads alone ask for, where sources push back as well; ``smallest_hots`` the size that the grounding conductor is compared with.
     """
 
     site: Site
@@ -64,6 +64,7 @@ class RunCase:
     gaps: dict[str, CannotCompute] = field(default_factory=dict)
     circumstances: Circumstances | None = None
     to_carry: Figure | None = None
+    design_of_loads: Figure | None = None
     by_table: str | None = None
     smallest_hots: str | None = None
     whole_dwelling: bool = False
@@ -104,8 +105,9 @@ class RunCase:
         source = self.site.sources.get(self.run.from_part)
         if source is not None and source.kind == "utility":
             return "utility"
-        if self.run.to_part in self.site.sources:
-            return "source"
+        led_to = self.site.sources.get(self.run.to_part)
+        if led_to is not None:
+            return "output" if led_to.interactive and led_to.neutral_path is None else "source"
         if self.run.id in self.site.feeds.beside:
             return "output"
         if self._is_cord:
@@ -135,9 +137,11 @@ class RunCase:
 
     @property
     def several_disconnects(self) -> bool:
-        """Tell whether a service run ends in several disconnects, so that its conductors go by the load (230.90(A))."""
+        """Tell whether a service run leads to several disconnects, so that its conductors go by the load (230.90(A))."""
         end = self.downstream()
-        return self.kind == "service" and self.site.main_of(end) is None and has_disconnect(self.site, end)
+        if self.kind != "service" or self.site.main_of(end) is not None:
+            return False
+        return has_disconnect(self.site, end) or len(self.site.runs_from.get(end, [])) > 1
 
     @cached_property
     def lays(self) -> list[Lay]:

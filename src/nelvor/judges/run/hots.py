@@ -9,6 +9,7 @@ from nelvor.clauses import hot_conductors
 from nelvor.clauses.ampacity import Circumstances, final_ampacity, size_index
 from nelvor.clauses.hot_conductors import Demand
 from nelvor.clauses.load_kind import OTHER
+from nelvor.clauses.supply_side import least_size
 from nelvor.clauses.tap_conditions import RuleAnswer
 from nelvor.clauses.taps import judge_tap
 from nelvor.clauses.transformer_secondary import judge_secondary
@@ -16,6 +17,7 @@ from nelvor.judges.run.case import Ahead, RunCase
 from nelvor.judges.run.circumstances import circumstances_of, terminations_unknown
 from nelvor.judges.run.load_and_device import several_receptacles, solve_device, solve_load
 from nelvor.judges.run.motor_run import ask_for_overload, guarded
+from nelvor.judges.run.pushed_back import device_ahead_with_sources
 from nelvor.judges.run.source_run import raised_by
 from nelvor.judges.run.tap_case import rules_asked_for, secondary_case, secondary_of_tap, size_by_rules, tap_case
 from nelvor.judges.verdict import Mend, proposing
@@ -46,12 +48,22 @@ def solve_hots(case: RunCase) -> None:
     if case.by_table is None or case.run.hot_size is None:
         free = hot_conductors.smallest_hots(case.recorder, circumstances, _demand(case))
         case.by_table = free.size
-    needed = case.smallest_hots = case.by_table
+    needed = case.smallest_hots = _not_below_supply_side(case, case.by_table, circumstances.material)
     _check_material(case, circumstances.material)
     _check_terminations(case, circumstances, needed)
     _check_receptacles(case, circumstances, needed)
     asked = ask_for_overload(case, circumstances, _demand(case), needed)
     if _as_what_carries_the_whole(case, circumstances, needed):
+        return
+    if free is not None and case.run.hot_size is None and needed != free.size:
+        case.figures["ampacity"] = final_ampacity(case.recorder, needed, circumstances)[1]
+        case.figures["hots"] = case.recorder.choose(
+            "Hot conductors to a supply-side disconnect",
+            needed,
+            "AWG/kcmil",
+            [free.figure],
+            clause="supply_side_conductor_size",
+        )
         return
     if free is not None and case.run.hot_size is None:
         case.figures["hots"], case.figures["ampacity"] = free.figure, free.ampacity
@@ -59,6 +71,13 @@ def solve_hots(case: RunCase) -> None:
     if case.run.hot_size != needed:
         case.recorder.forget(mark)
     _check_locked_hots(case, circumstances, needed, asked)
+
+
+def _not_below_supply_side(case: RunCase, size: str, material: str) -> str:
+    """Conductors to the disconnect of a source ahead of the service disconnect have a least size (705.11(B))."""
+    if case.kind != "service" or not case.site.gathers_sources_alone(case.downstream()):
+        return size
+    return max(size, least_size(case.recorder, material).text, key=size_index)
 
 
 def _as_what_carries_the_whole(case: RunCase, circumstances: Circumstances, needed: str) -> bool:
@@ -97,7 +116,8 @@ def _tap_hots(case: RunCase, tap: Tap) -> None:
     circumstances = replace(circumstances_of(case), dwelling_share=False)
     device, design = case.need("device"), case.need("design")
     beyond = _ampacity_of_secondary(case)
-    tapped = tap_case(case.site, tap, case.run, case.recorder, device, design, circumstances, beyond)
+    sources = device_ahead_with_sources(case, tap, device)
+    tapped = tap_case(case.site, tap, case.run, case.recorder, device, design, circumstances, beyond, sources)
     case.tap_rules = judge_tap(case.recorder, tapped)
     _by_rules(case, rules_asked_for(case.tap_rules, tap), "tap", circumstances)
 
@@ -140,6 +160,12 @@ def _check_locked_hots(case: RunCase, circumstances: Circumstances, smallest: st
         with_it = replace(_demand(case), guarded_by_overload=True)
         if not hot_conductors.refusal(Recorder(case.rules), size, circumstances, with_it)[0]:
             return  # right or wrong hangs on what was asked
+    if not why and size_index(size) < size_index(smallest):
+        text = (
+            f"The lines {size} to the disconnect of a source ahead of the service disconnect are at least {smallest}."
+        )
+        mend = Mend(f"Lines: {size} to {smallest}", proposing("runs", case.run, hot_size=smallest))
+        case.judge.must_fix("hots_size", text, "supply_side_conductor_size", "hot_size", mend)
     if why:
         case.judge.must_fix(
             "hots_size",

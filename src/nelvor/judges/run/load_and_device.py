@@ -11,6 +11,7 @@ from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.errors import CannotCompute
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.motor_run import judge_motor_device
+from nelvor.judges.run.pushed_back import judge_device, take_in
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device
 from nelvor.topology.names import name_of
@@ -67,6 +68,7 @@ def solve_load(case: RunCase) -> None:
         case.to_carry = case.recorder.carried(label, carried.with_motor, carried.worked_out_in)
     label = "the same with continuous load at 125 % and the motor adder"
     case.figures["design"] = case.recorder.carried(label, carried.design, carried.worked_out_in)
+    take_in(case)
 
 
 def _no_source(case: RunCase, device: Device) -> None:
@@ -105,7 +107,10 @@ def solve_device(case: RunCase) -> None:
         case.judge.advise("device_standard", text, "standard_ocpd")
     _check_outlets(case, rating, device)
     judge_motor_device(case, device, rating)
-    design = case.need("design")
+    judge_device(case, device, rating)
+    design = case.design_of_loads or case.need("design")
+    if design.number == 0 and "pushed_back" in case.figures:
+        return  # it serves sources alone
     if case.recorder.at_least("Device carries the load", rating, design, clause=clause):
         case.judge.holds("device_load", f"{rating.text} A carries {design.text} A.", clause)
         return

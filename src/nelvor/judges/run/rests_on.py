@@ -33,6 +33,7 @@ def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
         *site.conductors_of.get(run.id, []),
         *site.bars_in.get(start, []),
         *site.bars_in.get(end, []),
+        *site.sources_beneath.get(end, {}).values(),
     ]
     by_others = (
         run.id in site.tap_of_run or run.id in site.taps_on_run or run.from_part in site.transformer_of_secondary

@@ -31,7 +31,8 @@ SMALLEST_FOR_SENSING = "a neutral that only measures may be as small as the grou
 
 def solve_output(case: RunCase) -> None:
     """Take down what the sources behind the run give, and that raised as their article asks."""
-    sources = list(sources_behind(case.site, case.site.upstream_of(case.run), set()))
+    led_to = case.site.sources.get(case.run.to_part)
+    sources = [led_to] if led_to else list(sources_behind(case.site, case.site.upstream_of(case.run), set()))
     if not sources:
         raise CannotCompute("No source is drawn behind this run.", "Draw what feeds it.")
     outputs = []

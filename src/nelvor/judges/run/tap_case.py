@@ -34,8 +34,10 @@ def tap_case(
     load: Figure,
     circumstances: Circumstances,
     secondary_ampacity: Figure | None = None,
+    with_sources: Figure | None = None,
 ) -> TapCase:
-    """Return what a tap of the site is judged by. ``secondary_ampacity`` is that of locked secondary conductors.
+    """Return what a tap of the site is judged by. ``secondary_ampacity`` is that of locked secondary conductors,
+    ``with_sources`` the device ahead together with the sources on the feeder.
 
     Raises:
         CannotCompute: its length is not known.
@@ -54,6 +56,7 @@ def tap_case(
     secondary_v = LINE_TO_LINE_V.get(transformer.secondary_system or "") if transformer else None
     return TapCase(
         device_ahead=device,
+        with_sources=with_sources,
         load=load,
         length_ft=recorder.given("Length of the tap", run.length_ft, "ft", "run"),
         ends_in=ends_in,

@@ -46,6 +46,11 @@ def _ahead_of_service(site: Site, rules: Rules, enclosure: Enclosure) -> Zone:
     marking = enclosure.emergency_marking
     if marking in PASSED_OVER:
         return _marked_not_service(rules, marking)
+    if site.gathers_sources_alone(enclosure.id):
+        reason = (
+            "It is the disconnect of a source ahead of the service disconnect, and is bonded as a service disconnect."
+        )
+        return Zone("service", reason, "supply_side_bond")
     return Zone(
         "service", "It holds the first disconnect after the utility: the service disconnect.", "main_bonding_jumper"
     )

@@ -93,7 +93,8 @@ class Bus(Thing):
     """The bus of a panel: its rating, its legs, what feeds it and from which end, and how its spaces are numbered.
 
     ``legs`` of ``None`` are those that reach it. Half-size breakers fit in spaces from ``half_size_from`` to
-    ``half_size_to``, in all of them where both are open.
+    ``half_size_to``, in all of them where both are open. A power control holds the sources to ``control_setting_a``, with
+    the supply where it watches that; ``control_listed`` tells that it is listed for it and its settings are locked.
     """
 
     enclosure_id: Id
@@ -108,6 +109,9 @@ class Bus(Thing):
     half_size_spaces: bool | None = None
     half_size_from: Space | None = None
     half_size_to: Space | None = None
+    control_setting_a: Rating | None = None
+    control_listed: bool | None = None
+    control_watches_supply: bool | None = None
 
 
 class Device(Thing):

@@ -11,7 +11,8 @@ class Source(Thing):
     """Where power comes from: the utility, a generator, an inverter. It is its own terminals; its inner bond is a ``Bond``.
 
     ``output`` tells what it gives, ``neutral_path`` what becomes of a neutral between its input and its output,
-    ``relay`` what a bonding relay in it does, ``marking`` what its label says of its neutral.
+    ``relay`` what a bonding relay in it does, ``marking`` what its label says of its neutral; ``utility_agrees`` that it may be joined
+    ahead of the service disconnect.
     """
 
     name: Name = ""
@@ -35,6 +36,7 @@ class Source(Thing):
     relay: RelayKind | None = None
     outlet_with_interrupter: bool | None = None
     marking: SourceMarking | None = None
+    utility_agrees: bool | None = None
 
 
 class Transfer(Thing):
