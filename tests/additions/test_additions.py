@@ -15,6 +15,7 @@ from tests.support.jobs import JobBuilder, orchard, thing
 from tests.support.sites import sites
 
 SET = {"rated_kva": 24.0, "breaker_a": 100.0}
+PLATES = {"disconnect_ahead": {}, "inverter": {"output_a": 32.0}}
 
 
 def weighed(job, kind, at, **options):
@@ -168,6 +169,42 @@ class Backup(unittest.TestCase):
         self.assertEqual((asked.outcome, asked.field), ("cannot_tell", "neutral_path"))
 
 
+class Inverter(unittest.TestCase):
+    def test_its_breaker_is_chosen_and_stands_at_the_far_end(self):
+        report, _, job = taken(house().job, "inverter", "panel", output_a=20.0)
+        breaker = thing(job, "devices", "panel-solar")
+        self.assertEqual(
+            (breaker["rating_a"], breaker["space"]), (25.0, 18)
+        )  # 125 % of 20 A; the last of 20 is 18 and 20
+        self.assertEqual(must_fix(report), set())
+        self.assertEqual(decisions(report)["Inverter"], "no_neutral")
+
+    def test_what_stands_at_the_far_end_moves(self):
+        builder = house()
+        last = {"enclosure_id": "panel", "bus_id": "panel-bus", "role": "branch", "rating_a": 20.0}
+        for space in (19, 20):
+            builder.add("devices", f"b{space}", name=f"B{space}", poles=1, space=space, **last)
+        _, _, job = taken(builder.job, "inverter", "panel", output_a=20.0)
+        self.assertEqual(thing(job, "devices", "panel-solar")["space"], 18)
+        self.assertEqual(thing(job, "devices", "b20")["proposed"]["space"], 1)
+
+    def test_upside_down_it_still_stands_away_from_the_main(self):
+        builder = house()
+        thing(builder.job, "buses", "panel-bus").update(numbering="inverted")
+        report, _, _ = taken(builder.job, "inverter", "panel", output_a=20.0)
+        rule = next(item for item in report.panels["panel"].bus_rules if item.key == "bus_120")
+        self.assertTrue(rule.place)
+
+    def test_a_bus_that_cannot_take_it_is_left_for_its_owner_to_choose_a_way(self):
+        builder = house()
+        for number in range(4):
+            breaker = {"bus_id": "panel-bus", "role": "branch", "rating_a": 50.0, "poles": 2, "space": 1 + 4 * number}
+            builder.add("devices", f"b{number}", enclosure_id="panel", name=f"B{number}", **breaker)
+        report, told, _ = taken(builder.job, "inverter", "panel", output_a=40.0)
+        self.assertEqual(told.follows, [])
+        self.assertIn(("bus_source", "panel"), must_fix(report))
+
+
 class Refused(unittest.TestCase):
     def test_places_where_nothing_can_be_added(self):
         for at, words in (("meter", "ahead of the service"), ("nowhere", "not part of the design")):
@@ -189,7 +226,7 @@ class Laws(unittest.TestCase):
         before = check(parse_value(job))
         at = sorted(before.site.enclosures)[number % len(before.site.enclosures)]
         try:
-            after, _, _ = taken(job, kind, at, **({} if kind == "disconnect_ahead" else SET))
+            after, _, _ = taken(job, kind, at, **PLATES.get(kind, SET))
         except CannotCompute:
             assume(False)
         wrong = {item for item in must_fix(after) - must_fix(before) if item[0] in ("bond", "second_bond", "no_bond")}

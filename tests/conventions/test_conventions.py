@@ -23,6 +23,7 @@ MAY_IMPORT = {
     "clauses": {"errors", "model", "rulebook", "working"},
     "judges": {"errors", "model", "rulebook", "working", "spaces", "topology", "clauses"},
     "additions": {"errors", "model", "rulebook", "spaces", "topology", "judges"},
+    "ways": {"errors", "model", "working", "topology", "clauses", "judges", "additions"},
     "prices": {"model"},
     "report": {
         "errors",
@@ -34,6 +35,7 @@ MAY_IMPORT = {
         "clauses",
         "judges",
         "additions",
+        "ways",
         "prices",
     },
     "figures": {"errors", "model", "rulebook", "working", "spaces", "clauses", "report"},
@@ -43,7 +45,7 @@ MAY_IMPORT = {
     "starters": {"model"},
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
     "store": {"errors", "model", "rulebook", "judges", "report", "demo"},
-    "cli": {"exchange", "paper", "errors", "figures", "model", "report", "store", "study"},
+    "cli": {"exchange", "paper", "errors", "figures", "model", "report", "store", "study", "ways"},
     "web": {
         "additions",
         "errors",
@@ -57,6 +59,7 @@ MAY_IMPORT = {
         "store",
         "starters",
         "study",
+        "ways",
     },
 }
 CORE = (
@@ -69,6 +72,7 @@ CORE = (
     "clauses",
     "judges",
     "additions",
+    "ways",
     "report",
     "study",
     "figures",

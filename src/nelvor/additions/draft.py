@@ -82,7 +82,8 @@ class Draft:
     def landing(self, kind: NewKind, made: dict[str, str]) -> Ends:
         """Return where the feed of a new enclosure lands."""
         entry = NEW_ENCLOSURES[kind]
-        return Ends(*(made.get(key, made[BOX]) for key in (entry.landing, entry.neutral, entry.ground)))
+        line, neutral, ground = (made.get(key, made[BOX]) for key in (entry.landing, entry.neutral, entry.ground))
+        return Ends(line, neutral if entry.neutral else None, ground)
 
     def run(self, wish: str, start: Ends, end: Ends, legs: list[str], **values: Any) -> str:
         """Add a run with its conductors: the lines, and neutral and ground where both ends have them."""

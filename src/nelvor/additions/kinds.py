@@ -12,13 +12,21 @@ from nelvor.additions.backup import backup
 from nelvor.additions.disconnect_ahead import disconnect_ahead
 from nelvor.additions.draft import Draft
 from nelvor.additions.interlock import interlock
-from nelvor.additions.options import BackupOptions, DisconnectAheadOptions, InletOptions, Options, TransferOptions
+from nelvor.additions.inverter import inverter
+from nelvor.additions.options import (
+    BackupOptions,
+    DisconnectAheadOptions,
+    InletOptions,
+    InverterOptions,
+    Options,
+    TransferOptions,
+)
 from nelvor.additions.receiver import Receiver
 from nelvor.additions.transfer_gear import transfer_gear
 from nelvor.errors import BadInput
 from nelvor.model.parse import issue_of
 
-AdditionKind = Literal["disconnect_ahead", "transfer_gear", "interlock", "backup"]
+AdditionKind = Literal["disconnect_ahead", "transfer_gear", "interlock", "backup", "inverter"]
 
 
 @dataclass(frozen=True)
@@ -55,6 +63,12 @@ ADDITIONS: dict[AdditionKind, Addition] = {
         "An inverter that the utility passes through, fed from a breaker here, and the panel that it backs up.",
         BackupOptions,
         backup,
+    ),
+    "inverter": Addition(
+        "A solar inverter that feeds in",
+        "An inverter that runs beside the utility, on a breaker at the end of the bus away from the main.",
+        InverterOptions,
+        inverter,
     ),
 }
 

@@ -82,3 +82,18 @@ class BackupOptions(Options):
 
 class InletOptions(SetOptions):
     """An inlet for a generator on a cord, whose breaker in the panel the interlock holds against the main."""
+
+
+class InverterOptions(Options):
+    """A source that runs beside the utility and gives over its lines alone, as its plate tells it."""
+
+    output_a: Annotated[
+        Rating | None, Field(title="Rated output", json_schema_extra={"unit": "A", "empty": "not read"})
+    ] = None
+    device_a: Annotated[
+        Rating | None, Field(title="Its breaker", json_schema_extra={"unit": "A", "empty": "chosen"})
+    ] = None
+    largest_device_a: Annotated[
+        Rating | None, Field(title="Largest device", json_schema_extra={"unit": "A", "empty": "not read"})
+    ] = None
+    distance_ft: ShortWay = 20.0

@@ -21,6 +21,7 @@ class Receiver:
 
     def __init__(self, site: Site, rules: Rules, enclosure_id: str) -> None:
         self.site = site
+        self.rules = rules
         found = site.enclosures.get(enclosure_id)
         if found is None:
             raise CannotCompute("This enclosure is not part of the design.", "Choose one that is drawn.")

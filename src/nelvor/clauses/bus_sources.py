@@ -45,7 +45,10 @@ class BusCase:
 
 @dataclass(frozen=True)
 class BusRule:
-    """How one rule ends: ``passes`` is None where something is not known, which ``why`` tells."""
+    """How one rule ends: ``passes`` is None where something is not known, which ``why`` tells.
+
+    ``place`` tells whether the sources stand where the rule wants them, whatever they give; None is not known.
+    """
 
     key: str
     title: str
@@ -54,6 +57,7 @@ class BusRule:
     total: Figure | None
     limit: Figure
     largest: Figure | None
+    place: bool | None = True
 
 
 def bus_rules(recorder: Recorder, case: BusCase) -> list[BusRule]:
@@ -94,21 +98,22 @@ def _opposite(recorder: Recorder, case: BusCase, together: Figure, limit: Figure
     title, largest = "120 %, at the opposite end", _largest(recorder, limit, case, factor, "bus_120")
     why = f"{together.text} A of {limit.text} A"
     if not recorder.at_least("Within 120 % of the bus", limit, together, clause="bus_120"):
-        return BusRule("bus_120", title, False, why, together, limit, largest)
+        return BusRule("bus_120", title, False, why, together, limit, largest, case.opposite)
     words = {
         True: "the source stands at the opposite end",
         False: "but the source does not stand at the opposite end",
         None: "where the source stands on the bus, or where its main is, is not told",
     }
-    return BusRule("bus_120", title, case.opposite, f"{why}; {words[case.opposite]}", together, limit, largest)
+    why = f"{why}; {words[case.opposite]}"
+    return BusRule("bus_120", title, case.opposite, why, together, limit, largest, case.opposite)
 
 
 def _center_fed(recorder: Recorder, case: BusCase, together: Figure, limit: Figure, factor: Figure) -> BusRule:
     title = "120 %, fed in the middle"
     if case.center_fed is False:
-        return BusRule("bus_center_fed", title, False, "the bus is not fed in its middle", None, limit, None)
+        return BusRule("bus_center_fed", title, False, "the bus is not fed in its middle", None, limit, None, False)
     if case.dwelling is False:
-        return BusRule("bus_center_fed", title, False, "for dwellings alone", None, limit, None)
+        return BusRule("bus_center_fed", title, False, "for dwellings alone", None, limit, None, False)
     within = recorder.at_least("Within 120 % of the bus", limit, together, clause="bus_center_fed")
     why = f"{together.text} A of {limit.text} A"
     passes: bool | None = within and case.one_end
@@ -124,6 +129,7 @@ def _center_fed(recorder: Recorder, case: BusCase, together: Figure, limit: Figu
         together,
         limit,
         _largest(recorder, limit, case, factor, "bus_center_fed"),
+        case.one_end if case.center_fed and case.dwelling else None,
     )
 
 

@@ -23,11 +23,15 @@ class FeederCase:
 
 @dataclass(frozen=True)
 class FeederRule:
-    """How it ends, by which clause: ``passes`` is None where it hangs on how the office reads it."""
+    """How it ends, by which clause: ``passes`` is None where it hangs on how the office reads it.
+
+    ``largest`` is the output of all sources there that the conductors would take beside the device ahead; None: none.
+    """
 
     clause: str
     passes: bool | None
     why: str
+    largest: Figure | None
 
 
 def beyond_the_sources(recorder: Recorder, case: FeederCase) -> FeederRule:
@@ -35,12 +39,16 @@ def beyond_the_sources(recorder: Recorder, case: FeederCase) -> FeederRule:
     clause = "interconnect_feeder"
     factor = recorder.parameter("source_output_factor", "Output of sources at")
     raised = recorder.multiply("Output at 125 %", case.output, factor, unit="A", clause=clause)
+    largest = None
+    if case.ampacity.number > case.primary.number:
+        room = recorder.subtract("Left by the device ahead", case.ampacity, case.primary, clause=clause)
+        largest = recorder.divide("Largest output of all sources", room, factor, "A", clause=clause)
     together = recorder.add("Device ahead and output", case.primary, raised, clause=clause)
     sums = (
         f"the device ahead and 125 % of the output are {together.text} A, its conductors carry {case.ampacity.text} A"
     )
     if recorder.at_least("The part beyond carries both", case.ampacity, together, clause=clause):
-        return FeederRule(clause, True, f"Beyond the sources {sums}.")
+        return FeederRule(clause, True, f"Beyond the sources {sums}.", largest)
     clause = "interconnect_feeder_device"
     if case.end_device is None or not recorder.at_least(
         "Device at the end is enough for it", case.ampacity, case.end_device, clause=clause
@@ -48,11 +56,12 @@ def beyond_the_sources(recorder: Recorder, case: FeederCase) -> FeederRule:
         text = (
             f"Beyond the sources {sums}. Larger conductors, or a device where the sources join, for what lies beyond."
         )
-        return FeederRule("interconnect_feeder", False, text)
+        return FeederRule("interconnect_feeder", False, text, largest)
     device = f"the device at the end, {case.end_device.text} A, keeps them from more"
     if case.tapped_once:
         text = (
             f"Beyond the sources {sums}; {device}. Whether it may stand there instead of at the joint, ask the office."
         )
-        return FeederRule(clause, None, text)
-    return FeederRule(clause, False, f"Beyond the sources {sums}; {device}, but other taps leave it on the way.")
+        return FeederRule(clause, None, text, largest)
+    text = f"Beyond the sources {sums}; {device}, but other taps leave it on the way."
+    return FeederRule(clause, False, text, largest)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Literal
 
-from nelvor.clauses import bonding_jumper, grounding_conductor, hot_conductors, supply_side
+from nelvor.clauses import bonding_jumper, grounding_conductor, hot_conductors, supply_side_joint
 from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.bus_sources import BusCase, BusRule, Control, bus_rules
 from nelvor.clauses.device_rating import smallest_device
@@ -209,15 +209,15 @@ def _supply_side(inputs: SupplySideInputs, recorder: Recorder) -> Worked:
     device = _device(inputs, recorder, design)
     demand = Demand(output, design, device, continuous_clause="source_125pct_sizing")
     free = hot_conductors.smallest_hots(recorder, inputs.circumstances(recorder), demand)
-    size = max(free.size, supply_side.least_size(recorder, inputs.material).text, key=size_index)
+    size = max(free.size, supply_side_joint.least_size(recorder, inputs.material).text, key=size_index)
     clause = "supply_side_conductor_size"
     hots = recorder.choose("Conductors to its disconnect", size, "AWG/kcmil", [free.figure], clause=clause)
     neutral = bonding_jumper.supply_side_jumper(recorder, size, inputs.sets, inputs.material, inputs.material)
     service = given_or_none(recorder, "Service", inputs.service_a, "A")
     conductors = given_or_none(recorder, "Service conductors", inputs.service_conductors_a, "A")
     length = given_or_none(recorder, "Length to its disconnect", inputs.length_ft, "ft")
-    fits = supply_side.within_the_service(recorder, output, device, service, conductors)
-    near = supply_side.distance_to_device(recorder, inputs.edition, inputs.joined, inputs.device_outdoors, length)
+    fits = supply_side_joint.within_the_service(recorder, output, device, service, conductors)
+    near = supply_side_joint.distance_to_device(recorder, inputs.joined, inputs.device_outdoors, length)
     remarks = [
         Remark(TOLD[fits.passes], fits.why, "supply_side_sum"),
         Remark(TOLD[near.passes], near.why, "supply_side_distance"),

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
+from nelvor.clauses.bus_sources import BusRule
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.interconnection import BusSources
 from nelvor.judges.level_loads import LoadUnknown
@@ -31,6 +32,7 @@ class BusOfPanel:
     judge: Judge
     recorder: Recorder
     figures: dict[str, Figure]
+    rules_judged: list[BusRule]
 
     @property
     def name(self) -> str:
@@ -95,7 +97,17 @@ class BusOfPanel:
             thing = self.site.bus_of(self.enclosure.id)
             assert thing is not None  # its rating is known
             sources = BusSources(
-                self.site, self.rules, self.level, thing, bus, figure, device, self.judge, self.recorder, self.figures
+                self.site,
+                self.rules,
+                self.level,
+                thing,
+                bus,
+                figure,
+                device,
+                self.judge,
+                self.recorder,
+                self.figures,
+                self.rules_judged,
             )
             if sources.judged():
                 return

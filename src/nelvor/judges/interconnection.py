@@ -38,6 +38,8 @@ class BusSources:
     judge: Judge
     recorder: Recorder
     figures: dict[str, Figure]
+    rules_judged: list[BusRule]
+    """Taken down here: how each rule ends."""
     doubts: list[tuple[str, str, str, str]] = field(default_factory=list)
     """What is not known: list, id, field and words."""
 
@@ -161,6 +163,7 @@ class BusSources:
             control=self._control(places),
         )
         rules = bus_rules(self.recorder, case)
+        self.rules_judged += rules
         for rule in rules:
             if rule.largest is not None:
                 self.figures[f"{rule.key} largest"] = rule.largest

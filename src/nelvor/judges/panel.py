@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
+from nelvor.clauses.bus_sources import BusRule
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.bonds import BondAnswer
@@ -17,6 +20,13 @@ from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder
+
+
+@dataclass(frozen=True, kw_only=True)
+class PanelAnswer(Answer):
+    """Everything worked out for one enclosure as a box; ``bus_rules`` is how each rule ends for what feeds into its bus."""
+
+    bus_rules: tuple[BusRule, ...] = ()
 
 
 class PanelJudge:
@@ -42,12 +52,21 @@ class PanelJudge:
         self.judge = Judge(rules, "enclosures", enclosure_id)
         self.recorder = Recorder(rules)
         self.figures: dict[str, Figure] = {}
+        self.rules_judged: list[BusRule] = []
 
-    def judged(self) -> Answer:
+    def judged(self) -> PanelAnswer:
         """Return the answer."""
         self._load_known()
         bus = BusOfPanel(
-            self.site, self.rules, self.level, self.answers, self.enclosure, self.judge, self.recorder, self.figures
+            self.site,
+            self.rules,
+            self.level,
+            self.answers,
+            self.enclosure,
+            self.judge,
+            self.recorder,
+            self.figures,
+            self.rules_judged,
         )
         if self.enclosure.kind == "panel":
             bus.judged()
@@ -59,11 +78,12 @@ class PanelJudge:
         ).judged()
         judge_location(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.bond.decision)
         self._livestock()
-        return Answer(
+        return PanelAnswer(
             subject=Subject("panel", self.enclosure.id),
             figures=self.figures,
             verdicts=tuple(self.judge.verdicts),
             working=self.recorder,
+            bus_rules=tuple(self.rules_judged),
         )
 
     def _load_known(self) -> None:
@@ -108,7 +128,7 @@ class PanelJudge:
 
 def panel_answers(
     site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer], bonds: dict[str, BondAnswer]
-) -> dict[str, Answer]:
+) -> dict[str, PanelAnswer]:
     """Return the judgement of every enclosure as a box."""
     return {
         enclosure_id: PanelJudge(site, rules, levels, answers, bonds, enclosure_id).judged() for enclosure_id in bonds

@@ -5,15 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.judges.panelboard.placed import on_bus
 from nelvor.model.things import Bus, Device, Source
 from nelvor.model.voltages import LEGS, LINE_TO_LINE_V, legs_of
+from nelvor.rulebook.rules import Rules
 from nelvor.spaces.bus_profile import OnBus, bus_profile
 from nelvor.spaces.bus_spaces import hung_row, rows_of
 from nelvor.topology.pushed_in import lines_of_source
 from nelvor.topology.site import Site
-from nelvor.working import exact
+from nelvor.working import Recorder, exact
 
 
 @dataclass(frozen=True)
@@ -71,3 +73,15 @@ def currents_along(site: Site, bus: Bus, primary_a: Fraction) -> list[Fraction]:
         elements.append(OnBus(row, gives, takes))
         pushes = pushes or gives > 0
     return bus_profile(rows, elements) if pushes else []
+
+
+def device_for(rules: Rules, output_a: float) -> Fraction:
+    """Return the smallest standard device for 125 % of an output in A.
+
+    Raises:
+        CannotCompute: none is large enough.
+    """
+    recorder = Recorder(rules)
+    output = recorder.given("Rated output", output_a, "A", "plate of the source")
+    factor = recorder.parameter("source_output_factor", "Output of sources at")
+    return smallest_device(recorder, recorder.multiply("Output at 125 %", output, factor, unit="A")).number

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
-from nelvor.clauses.supply_side import Ending, Joined, distance_to_device, within_the_service
+from nelvor.clauses.supply_side_joint import Ending, Joined, distance_to_device, within_the_service
 from nelvor.errors import CannotCompute
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.source_currents import output_through
@@ -146,6 +146,9 @@ class SupplySide:
         except CannotCompute as reason:
             self.judge.cannot_compute("supply_side", reason, "supply_side_sum")
             return
+        limit = service if self.rules.parameter("supply_side_by_devices").value == "1" else carrying
+        if limit is not None:
+            self.figures["supply_side_limit"] = limit
         ending = within_the_service(self.recorder, outputs, together, service, carrying)
         self._tell("supply_side", ending, "supply_side_sum")
 
@@ -180,7 +183,7 @@ class SupplySide:
         if run is not None and run.length_ft is not None:
             length = self.recorder.given("Length to its device", exact(run.length_ft), "ft", "run")
         outdoors = None if self.enclosure.placement is None else self.enclosure.placement == "outdoors"
-        ending = distance_to_device(self.recorder, self.rules.edition, self._joined(start), outdoors, length)
+        ending = distance_to_device(self.recorder, self._joined(start), outdoors, length)
         self._tell("supply_side_distance", ending, "supply_side_distance")
 
     def _joined(self, start: Enclosure | None) -> Joined | None:

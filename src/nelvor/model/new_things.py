@@ -21,6 +21,7 @@ NewKind = Literal[
     "generator",
     "inlet",
     "pass_through_inverter",
+    "inverter",
 ]
 BOX = "box"
 ALUMINUM_XHHW = {"insulation": "XHHW-2", "material": "aluminum"}
@@ -241,6 +242,30 @@ NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
         ground="ground",
         run={"placement": "indoors", "method": "emt", "burial_location": None, **COPPER_THWN},
         kind="inverter",
+    ),
+    "inverter": NewEnclosure(
+        "Inverter",
+        "outdoors",
+        True,
+        (
+            _bar("ground", "Ground bar", False),
+            Part(
+                "sources",
+                "source",
+                "source",
+                {
+                    "enclosure_id": "@box",
+                    "name": "Inverter",
+                    "kind": "inverter",
+                    "output": "line_to_line",
+                    "interactive": True,
+                },
+            ),
+        ),
+        landing="source",
+        neutral="",
+        ground="ground",
+        run={"placement": "outdoors", "method": "emt", "burial_location": None, **COPPER_THWN},
     ),
     "inlet": NewEnclosure(
         "Inlet",

@@ -17,6 +17,7 @@ from nelvor.judges.feeder_ground_fault import feeder_ground_fault_verdicts
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
 from nelvor.judges.metal_path import metal_verdicts
+from nelvor.judges.panel import PanelAnswer
 from nelvor.judges.panelboard import ScheduleAnswer
 from nelvor.judges.panelboard.dwelling_circuits import dwelling_circuit_verdicts
 from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
@@ -84,8 +85,8 @@ class Report:
         return self.checking.boxes
 
     @property
-    def panels(self) -> Mapping[str, Answer]:
-        return self.of("panel")
+    def panels(self) -> dict[str, PanelAnswer]:
+        return self.checking.panels
 
     @property
     def capacity(self) -> Mapping[str, Answer]:

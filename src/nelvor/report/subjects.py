@@ -15,7 +15,7 @@ from nelvor.judges.boxes import BoxAnswer, box_answers
 from nelvor.judges.electrodes import electrode_answers
 from nelvor.judges.level_loads import LevelAnswer, LevelLoads, level_answers
 from nelvor.judges.memory import Memory
-from nelvor.judges.panel import panel_answers
+from nelvor.judges.panel import PanelAnswer, panel_answers
 from nelvor.judges.panelboard import ScheduleAnswer, schedule_answers
 from nelvor.judges.run import RunAnswer, solve_runs
 from nelvor.judges.spare_capacity import capacity_answers
@@ -54,6 +54,10 @@ class Checking:
     @property
     def schedules(self) -> dict[str, ScheduleAnswer]:
         return cast(dict[str, ScheduleAnswer], self.of("schedule"))
+
+    @property
+    def panels(self) -> dict[str, PanelAnswer]:
+        return cast(dict[str, PanelAnswer], self.of("panel"))
 
     @property
     def boxes(self) -> dict[str, BoxAnswer]:

@@ -7,6 +7,7 @@ that the addition brings and that has a mend is mended, and the mend is told.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from nelvor.additions.kinds import ADDITIONS, AdditionKind, build
@@ -21,6 +22,7 @@ from nelvor.topology.names import name_of, thing_name
 
 Checked = Callable[[dict[str, Any]], Report]
 MOST_MENDS = 40
+CHOSEN_BY_THE_OWNER = frozenset({"bus_source"})
 
 
 class DecisionChangeOut(Wire):
@@ -53,7 +55,29 @@ def weigh_addition(
     """
     before = checked(document)
     receiver = Receiver(before.site, before.rules, enclosure_id)
-    operations = list(build(kind, receiver, options).operations)
+    tried = tried_out(document, checked, before, build(kind, receiver, options).operations)
+    return WeighedAdditionOut(
+        label=ADDITIONS[kind].title,
+        operations=tried.operations,
+        follows=tried.follows,
+        decisions=_decision_changes(before, tried.after),
+        findings=finding_changes(before, tried.after),
+        work=order_of_work(before, tried.after),
+    )
+
+
+@dataclass(frozen=True)
+class TriedOut:
+    """What became of operations: they and the mends that follow from them, the report then, and the mends in words."""
+
+    operations: list[Operation]
+    after: Report
+    follows: list[str]
+
+
+def tried_out(document: dict[str, Any], checked: Checked, before: Report, operations: list[Operation]) -> TriedOut:
+    """Carry out operations, and the mend of each must-fix that they bring; where there is a choice of ways, none is made."""
+    operations = list(operations)
     follows: list[str] = []
     after = checked(apply(document, operations))
     known = {_what(item) for item in before.findings if item.outcome == "must_fix"}
@@ -64,14 +88,7 @@ def weigh_addition(
         operations += new.mend.operations
         after = checked(apply(document, operations))
         follows.append(f"{thing_name(after.site, new.id)}: {new.mend.label[0].lower()}{new.mend.label[1:]}")
-    return WeighedAdditionOut(
-        label=ADDITIONS[kind].title,
-        operations=operations,
-        follows=follows,
-        decisions=_decision_changes(before, after),
-        findings=finding_changes(before, after),
-        work=order_of_work(before, after),
-    )
+    return TriedOut(operations, after, follows)
 
 
 def _what(finding: Verdict) -> tuple[str, str, str]:
@@ -83,7 +100,10 @@ def _first_to_mend(report: Report, passed_over: set[tuple[str, str, str]]) -> Ve
         (
             item
             for item in report.findings
-            if item.outcome == "must_fix" and item.mend is not None and _what(item) not in passed_over
+            if item.outcome == "must_fix"
+            and item.mend is not None
+            and item.code not in CHOSEN_BY_THE_OWNER
+            and _what(item) not in passed_over
         ),
         None,
     )

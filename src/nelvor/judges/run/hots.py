@@ -9,7 +9,7 @@ from nelvor.clauses import hot_conductors
 from nelvor.clauses.ampacity import Circumstances, final_ampacity, size_index
 from nelvor.clauses.hot_conductors import Demand
 from nelvor.clauses.load_kind import OTHER
-from nelvor.clauses.supply_side import least_size
+from nelvor.clauses.supply_side_joint import least_size
 from nelvor.clauses.tap_conditions import RuleAnswer
 from nelvor.clauses.taps import judge_tap
 from nelvor.clauses.transformer_secondary import judge_secondary

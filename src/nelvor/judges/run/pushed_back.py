@@ -93,6 +93,8 @@ def judge_tapped(case: RunCase) -> None:
         tapped_once=len(case.site.taps_on_run[case.run.id]) == 1,
     )
     rule = beyond_the_sources(case.recorder, feeder)
+    if rule.largest is not None:
+        case.figures["largest_joined"] = rule.largest
     if rule.passes:
         case.judge.holds("feeder_sources", rule.why, rule.clause)
     elif rule.passes is None:

@@ -44,28 +44,37 @@ def within_the_service(
 
 
 def distance_to_device(
-    recorder: Recorder, edition: str, joined: Joined | None, device_outdoors: bool | None, length: Figure | None
+    recorder: Recorder, joined: Joined | None, device_outdoors: bool | None, length: Figure | None
 ) -> Ending:
     """Judge how far the unprotected conductors run to their device: 705.31 in 2017, 705.11(C) in 2020, none in 2023."""
-    clause = "supply_side_distance"
-    if edition == "2023":
+    rule = recorder.rules.parameter("supply_side_distance_rule").value
+    if rule == "none":
         return Ending(True, "This edition sets no length; the device stands as that of a service does.")
-    if edition == "2020" and joined == "outdoors":
-        if device_outdoors is None:
-            return Ending(None, "Where the disconnect of the source stands is not entered.")
-        if device_outdoors:
-            return Ending(True, "Joined outdoors, and its device stands outdoors.")
-        text = "Joined outdoors, and its device stands indoors: it has to be where the conductors enter, at the nearest point."
-        return Ending(None, text)
+    if rule == "by_place" and joined == "outdoors":
+        return _outdoors(device_outdoors)
     if joined is None or length is None:
         return Ending(None, "Where the conductors are joined, or how long they are, is not entered.")
+    clause = "supply_side_distance"
     limit = recorder.parameter(f"supply_side_distance_{joined}_ft", "Longest way to the device")
     if recorder.at_least("Device is near enough", limit, length, clause=clause):
         return Ending(True, f"{length.text} ft to its device, {limit.text} ft allowed.")
     text = f"{length.text} ft to its device; {limit.text} ft are allowed"
-    if edition == "2020" and joined == "in_dwelling":
-        return Ending(False, f"{text}.")
-    most = recorder.parameter("supply_side_with_limiters_ft", "Longest with limiters")
-    if edition == "2020" and not recorder.at_least("Near enough with limiters", most, length, clause=clause):
-        return Ending(False, f"{text}, {most.text} ft with cable limiters at the joint.")
+    if rule == "by_place":
+        if joined == "in_dwelling":
+            return Ending(False, f"{text}.")
+        most = recorder.parameter("supply_side_with_limiters_ft", "Longest with limiters")
+        if not recorder.at_least("Near enough with limiters", most, length, clause=clause):
+            return Ending(False, f"{text}, {most.text} ft with cable limiters at the joint.")
     return Ending(None, f"{text}. More is allowed with limiters at the joint, which are not entered: ask the office.")
+
+
+def _outdoors(device_outdoors: bool | None) -> Ending:
+    """Joined outdoors, the device stands outdoors, or where the conductors first enter (705.11(C), 2020)."""
+    if device_outdoors is None:
+        return Ending(None, "Where the disconnect of the source stands is not entered.")
+    if device_outdoors:
+        return Ending(True, "Joined outdoors, and its device stands outdoors.")
+    text = (
+        "Joined outdoors, and its device stands indoors: it has to be where the conductors enter, at the nearest point."
+    )
+    return Ending(None, text)

@@ -1,0 +1,80 @@
+"""A source that runs beside the utility: its box, and its output led to a breaker at the end of a bus away from the main."""
+
+from __future__ import annotations
+
+from nelvor.additions.draft import Draft, Ends, bar_of, legs_at
+from nelvor.additions.options import InverterOptions
+from nelvor.additions.receiver import Receiver
+from nelvor.additions.room import space_at_end
+from nelvor.errors import CannotCompute
+from nelvor.judges.source_currents import device_for
+from nelvor.model.new_things import NEW_ENCLOSURES, NewKind
+from nelvor.model.things import Bus
+from nelvor.topology.names import name_of
+
+MOST_LINES = 2
+KIND: NewKind = "inverter"
+
+
+def inverter(receiver: Receiver, options: InverterOptions) -> Draft:
+    """Return the operations that add an inverter behind a breaker at the far end of a panel's bus.
+
+    Raises:
+        CannotCompute: the enclosure has no bus, or no room can be made at its end.
+    """
+    bus = receiver.site.bus_of(receiver.enclosure.id)
+    if bus is None:
+        raise CannotCompute(
+            f"{name_of(receiver.site, receiver.enclosure.id)} has no bus to feed into.", "Choose a panel."
+        )
+    return inverter_on(receiver, bus, options)
+
+
+def inverter_on(receiver: Receiver, bus: Bus, options: InverterOptions) -> Draft:
+    """Return the same for a bus as it is going to be.
+
+    Raises:
+        CannotCompute: no room can be made at its end.
+    """
+    site, panel = receiver.site, receiver.enclosure
+    draft = Draft(site)
+    legs = lines_of(receiver)
+    space = space_at_end(draft, bus, len(legs), "far")
+    rating = device_rating(receiver, options)
+    breaker = draft.breaker(bus, "solar", "Solar", len(legs), space, role="source", rating_a=rating)
+    made = box_of(draft, receiver, options)
+    end = Ends(breaker, None, bar_of(site, panel.id, "ground") or panel.id)
+    values = {**NEW_ENCLOSURES[KIND].run, "length_ft": options.distance_ft}
+    draft.run("from-inverter", draft.landing(KIND, made), end, legs, **values)
+    return draft
+
+
+def lines_of(receiver: Receiver) -> list[str]:
+    """Return the lines over which it gives: two of those that reach the enclosure."""
+    feeding = receiver.site.feeding_run(receiver.enclosure.id)
+    legs = legs_at(receiver.site, feeding) if feeding is not None else []
+    return legs[:MOST_LINES]
+
+
+def box_of(draft: Draft, receiver: Receiver, options: InverterOptions) -> dict[str, str]:
+    """Add the box of the inverter, with its plate."""
+    name = receiver.free_name("Inverter")
+    return draft.place(
+        KIND,
+        "inverter",
+        name,
+        enclosures={"building_id": receiver.enclosure.building_id, "termination_c": 75},
+        sources={
+            "name": name,
+            "system": receiver.site.system_at(receiver.enclosure.id),
+            "rated_output_a": options.output_a,
+            "largest_device_a": options.largest_device_a,
+        },
+    )
+
+
+def device_rating(receiver: Receiver, options: InverterOptions) -> float | None:
+    """Return the rating of its device: as asked, else the smallest for 125 % of its output; None where that is not read."""
+    if options.device_a is not None or options.output_a is None:
+        return options.device_a
+    return float(device_for(receiver.rules, options.output_a))

@@ -1,0 +1,227 @@
+"""Every way to connect a wanted source, each tried out: whether it passes, by which arithmetic, what it takes.
+
+A way is drawn, the whole job is checked with it, and what follows from it is mended, so that its verdict is that of the
+check. It passes where it brings nothing that must be fixed and leaves nothing of its own untold.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from fractions import Fraction
+from typing import Any, Literal
+
+from nelvor.additions.receiver import Receiver
+from nelvor.clauses.bus_sources import BusRule
+from nelvor.judges.verdict import Verdict
+from nelvor.model.base import Thing
+from nelvor.model.changes.operations import Insert, Operation
+from nelvor.model.things import Device, Enclosure, Source
+from nelvor.report.check import Report
+from nelvor.report.largest_source import largest_output
+from nelvor.report.order_of_work import OrderOfWork, order_of_work
+from nelvor.report.sent import Wire
+from nelvor.report.signs import signs_due
+from nelvor.report.weighed_addition import Checked, TriedOut, tried_out
+from nelvor.report.words import run_tag
+from nelvor.topology.names import name_of, thing_name
+from nelvor.ways.all_ways import all_ways
+from nelvor.ways.way import WantedSource, Way, WayKind, Wish
+from nelvor.working import shown
+
+Outcome = Literal["passes", "fails", "cannot_tell"]
+OF_THE_CONNECTION = frozenset(
+    {
+        "bus_source",
+        "source_device",
+        "pushed_back",
+        "feeder_sources",
+        "supply_side",
+        "supply_side_distance",
+        "disconnect_floor",
+    }
+)
+PRICE = "price not known"
+
+
+class RuleOut(Wire):
+    """One rule with its arithmetic: how it ends at which bus, and the largest output of all sources that it would take."""
+
+    place: str
+    rule: str
+    section: str
+    passes: bool | None
+    why: str
+    largest_a: str
+
+
+class ReasonOut(Wire):
+    name: str
+    text: str
+    section: str
+
+
+class WayOut(Wire):
+    """One way, tried out. ``short_by`` is by how many amperes it fails, ``largest_a`` the output that it would take; ""
+    where figures do not tell. ``operations`` carry it out with all that follows, in one step."""
+
+    kind: WayKind
+    title: str
+    outcome: Outcome
+    reasons: list[ReasonOut]
+    rules: list[RuleOut]
+    largest_a: str
+    short_by_a: str
+    conditions: list[str]
+    consent: str
+    parts: list[str]
+    labels: list[str]
+    price: str
+    follows: list[str]
+    why: str
+    steps: int
+    work: OrderOfWork
+    operations: list[Operation]
+
+
+class WaysOut(Wire):
+    """The ways with the least work first, those that pass ahead; ``told`` says in a sentence what came out."""
+
+    ways: list[WayOut]
+    told: str
+
+
+def ways_to_connect(document: dict[str, Any], checked: Checked, enclosure_id: str, wanted: WantedSource) -> WaysOut:
+    """Return every way to connect a source at a panel of a document in its proposed state, each tried out.
+
+    Raises:
+        CannotCompute: nothing can be connected there.
+    """
+    before = checked(document)
+    wish = Wish(Receiver(before.site, before.rules, enclosure_id), wanted, before.levels)
+    found = [_tried(document, checked, before, way, wanted) for way in all_ways(wish)]
+    place = {"passes": 0, "cannot_tell": 1, "fails": 2}
+    found.sort(key=lambda way: place[way.outcome])
+    return WaysOut(ways=found, told=_told(found))
+
+
+def _told(ways: list[WayOut]) -> str:
+    passing = [way for way in ways if way.outcome == "passes"]
+    open_ways = [way for way in ways if way.outcome == "cannot_tell"]
+    failing = len(ways) - len(passing) - len(open_ways)
+    counts = f"{len(passing)} pass, {failing} fail, {len(open_ways)} hang on what is not told or not drawn."
+    if len(passing) == 1 and not open_ways:
+        return f"Only one way passes, all others fail: {passing[0].title}."
+    return counts
+
+
+def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way, wanted: WantedSource) -> WayOut:
+    if way.refused:
+        return _not_drawn(way)
+    tried = tried_out(document, checked, before, list(way.operations))
+    reasons = list(_new(before, tried.after, "must_fix")) or list(_new(before, tried.after, "cannot_tell"))
+    reasons = [item for item in reasons if item.outcome == "must_fix" or item.code in OF_THE_CONNECTION]
+    outcome: Outcome = "passes" if not reasons else "fails" if reasons[0].outcome == "must_fix" else "cannot_tell"
+    source = _source_of(way, tried.after)
+    largest = largest_output(tried.after, source)
+    short = Fraction(str(wanted.output_a)) - largest if largest is not None and outcome == "fails" else None
+    work = order_of_work(before, tried.after)
+    return WayOut(
+        kind=way.kind,
+        title=way.title,
+        outcome=outcome,
+        reasons=[_reason(tried.after, item) for item in reasons],
+        rules=list(_rules(tried.after, source)),
+        largest_a="" if largest is None else shown(largest),
+        short_by_a="" if short is None or short <= 0 else shown(short),
+        conditions=list(way.conditions),
+        consent=way.consent,
+        parts=list(_parts(way, tried)),
+        labels=_labels(before, tried.after),
+        price=PRICE,
+        follows=tried.follows,
+        why=way.why,
+        steps=sum(len(stage.steps) for stage in work.stages),
+        work=work,
+        operations=tried.operations,
+    )
+
+
+def _not_drawn(way: Way) -> WayOut:
+    return WayOut(
+        kind=way.kind,
+        title=way.title,
+        outcome="cannot_tell" if way.by_hand else "fails",
+        reasons=[ReasonOut(name="", text=way.refused, section="")],
+        rules=[],
+        largest_a="",
+        short_by_a="",
+        conditions=list(way.conditions),
+        consent=way.consent,
+        parts=[],
+        labels=[],
+        price=PRICE,
+        follows=[],
+        why=way.why,
+        steps=0,
+        work=OrderOfWork(stages=[]),
+        operations=[],
+    )
+
+
+def _new(before: Report, after: Report, outcome: str) -> Iterator[Verdict]:
+    """The findings of an outcome that were not there before; of one thing they may be told in other words."""
+    known = {(item.code, item.id) for item in before.findings if item.outcome == outcome}
+    yield from (item for item in after.findings if item.outcome == outcome and (item.code, item.id) not in known)
+
+
+def _reason(report: Report, verdict: Verdict) -> ReasonOut:
+    return ReasonOut(name=thing_name(report.site, verdict.id), text=verdict.text, section=verdict.section)
+
+
+def _source_of(way: Way, report: Report) -> Source:
+    added = next(item.thing["id"] for item in way.operations if isinstance(item, Insert) and item.list == "sources")
+    return report.site.sources[added]
+
+
+def _rules(report: Report, source: Source) -> Iterator[RuleOut]:
+    """The rules of every bus that the source pushes into on its way to the service, from its own outward."""
+    for enclosure_id, answer in reversed(list(report.panels.items())):
+        if source.id not in report.site.sources_beneath.get(enclosure_id, {}):
+            continue
+        yield from (_rule(report, enclosure_id, rule) for rule in answer.bus_rules)
+
+
+def _rule(report: Report, enclosure_id: str, rule: BusRule) -> RuleOut:
+    return RuleOut(
+        place=name_of(report.site, enclosure_id),
+        rule=rule.title,
+        section=report.rules.section(rule.key),
+        passes=rule.passes,
+        why=rule.why,
+        largest_a=rule.largest.text if rule.largest is not None else "",
+    )
+
+
+def _parts(way: Way, tried: TriedOut) -> Iterator[str]:
+    """What is bought: new boxes, devices that do not come with them, wires."""
+    site = tried.after.site
+    things: dict[str, Thing] = {item.id: item for _, item in site.document.things()}
+    for operation in tried.operations:
+        thing = things.get(operation.thing["id"]) if isinstance(operation, Insert) else None
+        if isinstance(thing, Enclosure):
+            yield thing.name or thing.kind
+        elif isinstance(thing, Device) and thing.rating_a is not None:
+            yield f"{thing.name or 'Device'}: {thing.kind}, {thing.poles} poles, {thing.rating_a:g} A"
+        elif isinstance(operation, Insert) and operation.list == "runs" and operation.thing["id"] in tried.after.runs:
+            answer = tried.after.runs[operation.thing["id"]]
+            length = f"{answer.run.length_ft:g} ft" if answer.run.length_ft is not None else "length not told"
+            yield f"{run_tag(answer)}, {length}"
+
+
+def _labels(before: Report, after: Report) -> list[str]:
+    known = {(sign.enclosure_id, sign.words) for sign in signs_due(before)}
+    return [
+        f"{name_of(after.site, sign.enclosure_id)}: {sign.words}"
+        for sign in signs_due(after)
+        if (sign.enclosure_id, sign.words) not in known
+    ]

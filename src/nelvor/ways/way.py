@@ -1,0 +1,67 @@
+"""A way to connect a source: what it takes, who has to agree, what must be true, and the operations that draw it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from nelvor.additions.options import InverterOptions
+from nelvor.additions.receiver import Receiver
+from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.level_loads import LevelLoads
+from nelvor.model.base import Rating
+from nelvor.model.changes.operations import Operation
+
+WayKind = Literal[
+    "own_bus",
+    "smaller_main",
+    "other_bus",
+    "power_control",
+    "feeder_tap",
+    "supply_side",
+    "larger_bus",
+    "second_section",
+    "new_service",
+]
+
+
+class WantedSource(InverterOptions):
+    """The source that is to be connected."""
+
+    output_a: Annotated[Rating, Field(title="Rated output", json_schema_extra={"unit": "A"})]
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What is wanted where: the panel that is thought of first, the source, and the loads of the site."""
+
+    receiver: Receiver
+    wanted: WantedSource
+    levels: LevelLoads
+
+    @property
+    def level(self) -> LevelLoad | None:
+        """The load of the panel, None where it is not known."""
+        found = self.levels.get(self.receiver.enclosure.id)
+        return found if isinstance(found, LevelLoad) else None
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way. Without operations it cannot be drawn here, for the reason in ``refused``, or has to be drawn by hand.
+
+    ``conditions`` must be true and are not told by the design; ``why`` tells when it may be right although others ask for
+    less work; ``enclosure_id`` is where it comes in.
+    """
+
+    kind: WayKind
+    title: str
+    enclosure_id: str
+    operations: tuple[Operation, ...] = ()
+    refused: str = ""
+    by_hand: bool = False
+    conditions: tuple[str, ...] = ()
+    consent: str = ""
+    why: str = ""
