@@ -5,6 +5,7 @@ import json
 from playwright.sync_api import expect
 
 from nelvor.model.parse import parse_value
+from tests.report.test_ways import house
 from tests.support.browser import WithBrowser
 from tests.support.jobs import JobBuilder
 
@@ -178,6 +179,54 @@ class Panels(WithBrowser):
         finding.get_by_role("button", name="Solar to space 18").click()
         expect(finding).to_have_count(0)
         self.assertEqual(page.locator("[data-state=added]").get_attribute("data-spaces"), "18 20")
+        page.keyboard.press("Control+z")
+        expect(finding).to_have_count(1)
+        self.saved(page)
+
+    def full_hall(self):
+        """A 200 A panel whose bus takes no more than 32 A at its far end."""
+        return self.open(self.new_job(parse_value(house().job)), "panels")
+
+    def test_every_way_is_looked_at_and_one_is_taken(self):
+        page = self.full_hall()
+        page.get_by_role("button", name="Ways to connect a source").click()
+        ways = page.get_by_test_id("ways")
+        expect(ways).to_contain_text("Enter its rated output")
+        page.get_by_role("dialog").get_by_label("Rated output").fill("40")
+        expect(ways).to_contain_text("8 pass")
+        own = ways.locator("[data-way=own_bus]")
+        expect(own).to_have_attribute("data-outcome", "fails")
+        expect(own).to_contain_text("8 A too many")
+        own.get_by_role("button").first.click()
+        expect(own).to_contain_text("250 A of 240 A")
+        larger = ways.locator("[data-way=larger_bus]")
+        larger.get_by_role("button").first.click()
+        larger.get_by_role("button", name="Take this way").click()
+        expect(page.get_by_role("dialog")).to_have_count(0)
+        expect(page.get_by_test_id("panel-sheet").get_by_role("heading", name="Solar", exact=True)).to_be_visible()
+        self.assertEqual(page.locator("[data-state=added]").get_attribute("data-spaces"), "17 19")
+        expect(page.locator("[data-finding=bus_source]")).to_have_count(0)
+        page.keyboard.press("Control+z")
+        expect(page.locator("[data-state=added]")).to_have_count(0)
+        self.saved(page)
+
+    def test_a_drawn_source_that_fails_is_taken_another_way_by_keyboard(self):
+        page = self.full_hall()
+        page.get_by_role("button", name="Ways to connect a source").press("Enter")
+        page.get_by_role("dialog").get_by_label("Rated output").fill("40")
+        own = page.locator("[data-way=own_bus]")
+        own.get_by_role("button").first.press("Enter")
+        own.get_by_role("button", name="Draw it all the same").press("Enter")
+        finding = page.locator("[data-finding=bus_source]")
+        expect(finding).to_have_attribute("data-outcome", "must_fix")
+        page.get_by_role("button", name="Back to the panel").press("Enter")
+        page.get_by_role("button", name="Other ways for Inverter").press("Enter")
+        ahead = page.locator("[data-way=supply_side]")
+        expect(ahead).to_have_attribute("data-outcome", "passes")
+        ahead.get_by_role("button").first.press("Enter")
+        ahead.get_by_role("button", name="Take this way").press("Enter")
+        expect(finding).to_have_count(0)
+        expect(page.locator("[data-finding=utility_agrees]")).to_have_attribute("data-outcome", "cannot_tell")
         page.keyboard.press("Control+z")
         expect(finding).to_have_count(1)
         self.saved(page)

@@ -12,6 +12,7 @@ from datetime import date
 from pathlib import Path
 
 from nelvor.cli.bonds import add_bonds_command, bonds_command
+from nelvor.cli.connect import add_connect_command, connect_command
 from nelvor.cli.figure import figure_command
 from nelvor.cli.panel import add_panel_command, panel_command
 from nelvor.cli.study import add_study_command, study_command
@@ -47,6 +48,7 @@ def main(arguments: list[str] | None = None) -> int:
     packet.set_defaults(json=False)
     add_panel_command(commands)
     add_bonds_command(commands)
+    add_connect_command(commands)
     add_study_command(commands)
     commands.add_parser("schema", help="print the JSON Schema of the job document")
     quick = commands.add_parser("figure", help="work out a quick figure without a job")
@@ -130,6 +132,7 @@ COMMANDS = {
     "packet": _packet,
     "panel": panel_command,
     "bonds": bonds_command,
+    "connect": connect_command,
     "study": study_command,
 }
 

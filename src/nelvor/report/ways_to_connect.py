@@ -12,9 +12,10 @@ from typing import Any, Literal
 
 from nelvor.additions.receiver import Receiver
 from nelvor.clauses.bus_sources import BusRule
+from nelvor.errors import NotFound
 from nelvor.judges.verdict import Verdict
 from nelvor.model.base import Thing
-from nelvor.model.changes.operations import Insert, Operation
+from nelvor.model.changes.operations import Insert, Operation, Put, apply
 from nelvor.model.things import Device, Enclosure, Source
 from nelvor.report.check import Report
 from nelvor.report.largest_source import largest_output
@@ -25,6 +26,7 @@ from nelvor.report.weighed_addition import Checked, TriedOut, tried_out
 from nelvor.report.words import run_tag
 from nelvor.topology.names import name_of, thing_name
 from nelvor.ways.all_ways import all_ways
+from nelvor.ways.drawn_source import drawn_source
 from nelvor.ways.way import WantedSource, Way, WayKind, Wish
 from nelvor.working import shown
 
@@ -40,17 +42,27 @@ OF_THE_CONNECTION = frozenset(
         "disconnect_floor",
     }
 )
+EXCHANGED = {
+    ("devices", "rating_a"): "{name} at {a:g} A",
+    ("buses", "rating_a"): "{name}: a panel with a bus of {a:g} A",
+    ("buses", "control_setting_a"): "power control with current sensors, set to {a:g} A",
+}
 PRICE = "price not known"
 
 
 class RuleOut(Wire):
-    """One rule with its arithmetic: how it ends at which bus, and the largest output of all sources that it would take."""
+    """One rule with its arithmetic: how it ends at which bus, and the largest output of all sources that it would take.
+
+    ``total`` is held against ``limit``, in A; None where the rule has no sum.
+    """
 
     place: str
     rule: str
     section: str
     passes: bool | None
     why: str
+    total: float | None
+    limit: float
     largest_a: str
 
 
@@ -61,8 +73,8 @@ class ReasonOut(Wire):
 
 
 class WayOut(Wire):
-    """One way, tried out. ``short_by`` is by how many amperes it fails, ``largest_a`` the output that it would take; ""
-    where figures do not tell. ``operations`` carry it out with all that follows, in one step."""
+    """One way, tried out. What the rules of a bus tell stands among ``rules`` alone. ``short_by`` is by how many amperes it fails, ``largest_a`` the output that it would take
+    with all that stands as it is; "" where figures do not tell. ``operations`` carry it out with all that follows, in one step."""
 
     kind: WayKind
     title: str
@@ -97,6 +109,33 @@ def ways_to_connect(document: dict[str, Any], checked: Checked, enclosure_id: st
         CannotCompute: nothing can be connected there.
     """
     before = checked(document)
+    return _all_tried(document, checked, before, enclosure_id, wanted)
+
+
+def ways_for_source(document: dict[str, Any], checked: Checked, source_id: str) -> WaysOut:
+    """Return every way to connect a source that is drawn already; each begins by taking it out from where it is.
+
+    Raises:
+        NotFound: there is no such source.
+        CannotCompute: it does not run beside the utility, its output is not read, or nothing connects it.
+    """
+    as_drawn = checked(document)
+    source = as_drawn.site.sources.get(source_id)
+    if source is None:
+        raise NotFound("This source is not part of the design.")
+    drawn = drawn_source(document, as_drawn.site, source)
+    without = apply(document, list(drawn.taken_out))
+    found = _all_tried(without, checked, checked(without), drawn.enclosure_id, drawn.wanted)
+    ways = [
+        way.model_copy(update={"operations": [*drawn.taken_out, *way.operations]}) if way.operations else way
+        for way in found.ways
+    ]
+    return WaysOut(ways=ways, told=found.told)
+
+
+def _all_tried(
+    document: dict[str, Any], checked: Checked, before: Report, enclosure_id: str, wanted: WantedSource
+) -> WaysOut:
     wish = Wish(Receiver(before.site, before.rules, enclosure_id), wanted, before.levels)
     found = [_tried(document, checked, before, way, wanted) for way in all_ways(wish)]
     place = {"passes": 0, "cannot_tell": 1, "fails": 2}
@@ -122,6 +161,7 @@ def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way,
     reasons = [item for item in reasons if item.outcome == "must_fix" or item.code in OF_THE_CONNECTION]
     outcome: Outcome = "passes" if not reasons else "fails" if reasons[0].outcome == "must_fix" else "cannot_tell"
     source = _source_of(way, tried.after)
+    rules = list(_rules(tried.after, source))
     largest = largest_output(tried.after, source)
     short = Fraction(str(wanted.output_a)) - largest if largest is not None and outcome == "fails" else None
     work = order_of_work(before, tried.after)
@@ -129,13 +169,13 @@ def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way,
         kind=way.kind,
         title=way.title,
         outcome=outcome,
-        reasons=[_reason(tried.after, item) for item in reasons],
-        rules=list(_rules(tried.after, source)),
+        reasons=[_reason(tried.after, item) for item in reasons if item.code != "bus_source" or not rules],
+        rules=rules,
         largest_a="" if largest is None else shown(largest),
         short_by_a="" if short is None or short <= 0 else shown(short),
         conditions=list(way.conditions),
         consent=way.consent,
-        parts=list(_parts(way, tried)),
+        parts=list(_parts(tried)),
         labels=_labels(before, tried.after),
         price=PRICE,
         follows=tried.follows,
@@ -198,15 +238,21 @@ def _rule(report: Report, enclosure_id: str, rule: BusRule) -> RuleOut:
         section=report.rules.section(rule.key),
         passes=rule.passes,
         why=rule.why,
+        total=float(rule.total.number) if rule.total is not None else None,
+        limit=float(rule.limit.number),
         largest_a=rule.largest.text if rule.largest is not None else "",
     )
 
 
-def _parts(way: Way, tried: TriedOut) -> Iterator[str]:
-    """What is bought: new boxes, devices that do not come with them, wires."""
+def _parts(tried: TriedOut) -> Iterator[str]:
+    """What is bought: boxes, devices and wires that come anew, and what takes the place of others."""
     site = tried.after.site
     things: dict[str, Thing] = {item.id: item for _, item in site.document.things()}
     for operation in tried.operations:
+        if isinstance(operation, Put) and (operation.list, operation.field) in EXCHANGED:
+            yield EXCHANGED[operation.list, operation.field].format(
+                name=thing_name(site, operation.id), a=operation.value
+            )
         thing = things.get(operation.thing["id"]) if isinstance(operation, Insert) else None
         if isinstance(thing, Enclosure):
             yield thing.name or thing.kind

@@ -12,7 +12,7 @@ from nelvor.judges.zones import zones
 from nelvor.model.new_things import NEW_ENCLOSURES
 from nelvor.model.things import Run
 from nelvor.topology.names import name_of, run_name
-from nelvor.ways.way import Way, Wish
+from nelvor.ways.way import Way, Wish, drawn
 
 SWITCHES = (60, 100, 200, 400, 600, 800, 1200)
 SHORT_FT = 8.0
@@ -36,7 +36,7 @@ def feeder_tap(wish: Wish) -> Iterator[Way]:
     elif run.id in site.tap_of_run:
         yield replace(way, refused=f"{run_name(site, run)} is a tap itself; no tap may be made from it.")
     else:
-        yield replace(way, operations=tuple(_tapped(wish, run).operations))
+        yield drawn(way, lambda: _tapped(wish, run).operations)
 
 
 def _tapped(wish: Wish, feeder: Run) -> Draft:
@@ -65,7 +65,7 @@ def supply_side(wish: Wish) -> Iterator[Way]:
     if service is None:
         yield replace(way, refused="No enclosure is drawn ahead of a service disconnect in which it could be joined.")
     else:
-        yield replace(way, operations=tuple(_ahead(wish, service).operations))
+        yield drawn(way, lambda: _ahead(wish, service).operations)
 
 
 def _service_run(wish: Wish) -> Run | None:

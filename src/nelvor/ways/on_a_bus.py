@@ -14,7 +14,7 @@ from nelvor.judges.verdict import proposing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Bus, Device
 from nelvor.topology.names import name_of
-from nelvor.ways.way import Way, Wish
+from nelvor.ways.way import Way, Wish, drawn
 from nelvor.working import exact
 
 USUAL_BUSES = (100, 125, 150, 200, 225, 400, 600, 800, 1000, 1200)
@@ -117,18 +117,15 @@ def larger_buses(wish: Wish) -> Iterator[Way]:
         "larger_bus",
         f"With a panel of {rating} A bus in place of {name}, its main as it is",
         panel.id,
-        conditions=("the new panel is marked for that bus and takes a main of the present size",),
+        conditions=(SUITABLE, "the new panel is marked for that bus and takes a main of the present size"),
         why="An old panel, a label that is gone, no spaces left or growth that is planned can make it the better one.",
     )
     new: dict[str, float | str] = {"rating_a": float(rating)}
     if bus.main_end in (None, "none"):
         new["main_end"] = "top"  # of a new panel one chooses at which end it is fed
-    try:
-        draft = inverter_on(wish.receiver, bus.model_copy(update=new), wish.wanted)
-    except CannotCompute as reason:
-        yield replace(way, refused=reason.reason)
-        return
-    yield replace(way, operations=(*draft.operations, *proposing("buses", bus, **new)))
+    with_it = bus.model_copy(update=new)
+    steps = proposing("buses", bus, **new)
+    yield drawn(way, lambda: (*inverter_on(wish.receiver, with_it, wish.wanted).operations, *steps))
 
 
 def _rating_that_takes(wish: Wish, bus: Bus, primary: Fraction) -> Fraction | None:
@@ -143,10 +140,5 @@ def _rating_that_takes(wish: Wish, bus: Bus, primary: Fraction) -> Fraction | No
 
 
 def _drawn(wish: Wish, receiver: Receiver, way: Way, besides: tuple[Operation, ...] = ()) -> Way:
-    """The way with its operations, or with the reason why it cannot be drawn."""
-    conditions = (SUITABLE, *way.conditions)
-    try:
-        draft = inverter(receiver, wish.wanted)
-    except CannotCompute as reason:
-        return replace(way, refused=reason.reason, conditions=conditions)
-    return replace(way, operations=(*draft.operations, *besides), conditions=conditions)
+    suitable = replace(way, conditions=(SUITABLE, *way.conditions))
+    return drawn(suitable, lambda: (*inverter(receiver, wish.wanted).operations, *besides))

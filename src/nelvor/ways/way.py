@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Annotated, Literal
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from nelvor.additions.options import InverterOptions
 from nelvor.additions.receiver import Receiver
 from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.errors import BadInput, CannotCompute
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.model.base import Rating
 from nelvor.model.changes.operations import Operation
+from nelvor.model.parse import issue_of
 
 WayKind = Literal[
     "own_bus",
@@ -31,6 +34,18 @@ class WantedSource(InverterOptions):
     """The source that is to be connected."""
 
     output_a: Annotated[Rating, Field(title="Rated output", json_schema_extra={"unit": "A"})]
+
+
+def wanted_of(asked: Mapping[str, Any]) -> WantedSource:
+    """Return what is wanted.
+
+    Raises:
+        BadInput: a value is missing, unknown or out of its limits.
+    """
+    try:
+        return WantedSource.model_validate(dict(asked))
+    except ValidationError as failure:
+        raise BadInput([issue_of("", error) for error in failure.errors()]) from failure
 
 
 @dataclass(frozen=True)
@@ -65,3 +80,11 @@ class Way:
     conditions: tuple[str, ...] = ()
     consent: str = ""
     why: str = ""
+
+
+def drawn(way: Way, draw: Callable[[], Iterable[Operation]]) -> Way:
+    """Return a way with its operations, or with the reason why it cannot be drawn."""
+    try:
+        return replace(way, operations=tuple(draw()))
+    except CannotCompute as reason:
+        return replace(way, refused=reason.reason)

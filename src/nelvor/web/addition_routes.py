@@ -1,9 +1,11 @@
-"""Routes about what can be added in one act: which kinds there are, and what one would change before it is taken."""
+"""Routes about what can be added in one act: its kinds, what one would change, and every way to connect a source."""
 
 from __future__ import annotations
 
 from nelvor.additions.kinds import ADDITIONS
+from nelvor.report.ways_to_connect import WaysOut, ways_for_source, ways_to_connect
 from nelvor.report.weighed_addition import WeighedAdditionOut, weigh_addition
+from nelvor.ways.way import WantedSource, wanted_of
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.reports import reports
@@ -28,6 +30,18 @@ def list_additions() -> wire.AdditionList:
 @api.route("POST", "/additions/weigh", body=wire.AdditionBody, answer=WeighedAdditionOut)
 def weigh(body: wire.AdditionBody) -> WeighedAdditionOut:
     """Tell what an addition would change of a document: what follows from it, and the steps in their order."""
-    return weigh_addition(
-        body.document, lambda value: reports.of(value, "proposed"), body.kind, body.enclosure_id, body.options
-    )
+    return weigh_addition(body.document, reports.tried, body.kind, body.enclosure_id, body.options)
+
+
+@api.route("GET", "/ways/wanted", answer=wire.WantedForm)
+def wanted_source_form() -> wire.WantedForm:
+    """Tell what is asked of a source before the ways to connect it are looked for."""
+    return wire.WantedForm(wanted_schema=WantedSource.model_json_schema())
+
+
+@api.route("POST", "/ways", body=wire.WaysBody, answer=WaysOut)
+def find_ways(body: wire.WaysBody) -> WaysOut:
+    """Try out every way to connect a source: one that is wanted at a panel, or one that is drawn already."""
+    if body.source_id:
+        return ways_for_source(body.document, reports.tried, body.source_id)
+    return ways_to_connect(body.document, reports.tried, body.enclosure_id, wanted_of(body.wanted))

@@ -64,6 +64,19 @@ class Reports:
                 self._kept.popitem(last=False)
         return report
 
+    def tried(self, value: Any, state: State = "proposed") -> Report:
+        """Return the report of a JSON job that is only tried out, and is not kept for later.
+
+        Raises:
+            BadInput, UnknownEdition, Busy: as ``of``.
+        """
+        with self._lock:
+            known = self._kept.get((digest_of(value), state))
+        if known is not None:
+            return known
+        with turns.turn():
+            return check(parse_value(value), state, self._memory)
+
     def of_document(self, document: Document, state: State = "proposed") -> Report:
         """Return the report of a document that was read already."""
         return self.of(document.model_dump(mode="json"), state)

@@ -39,6 +39,12 @@ class AdditionList(Answer):
     additions: list[AdditionLine]
 
 
+class WantedForm(Answer):
+    """The schema of what is asked of a source before the ways to connect it are looked for."""
+
+    wanted_schema: dict[str, Any]
+
+
 class MemberOut(Answer):
     name: str
     email: str
@@ -310,6 +316,14 @@ class AdditionBody(DocumentBody):
     kind: AdditionKind
     enclosure_id: Annotated[str, Field(max_length=40)]
     options: dict[str, Any] = Field(default_factory=dict, max_length=20)
+
+
+class WaysBody(DocumentBody):
+    """A source that is wanted at a panel (``wanted`` is told by the schema of its form), or one that is drawn already."""
+
+    source_id: Annotated[str, Field(max_length=40)] = ""
+    enclosure_id: Annotated[str, Field(max_length=40)] = ""
+    wanted: dict[str, Any] = Field(default_factory=dict, max_length=20)
 
 
 class PositionBody(DocumentBody):

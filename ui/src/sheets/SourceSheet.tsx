@@ -54,6 +54,13 @@ export function SourcePlateFields({ source }: { source: Source }) {
           <ThingField {...own} kind="number" field="largest_device_a" label="Largest device" unit="A" />
           <ThingField {...own} kind="yes-no" field="interactive" label="Runs with utility" />
           <ThingField {...own} kind="yes-no" field="forms_supply" label="Makes a supply" />
+          <ThingField
+            {...own}
+            kind="yes-no"
+            field="utility_agrees"
+            label="Utility agrees"
+            hint="where it is joined ahead of the service disconnect"
+          />
         </>
       )}
       <ThingField {...own} kind="choice" field="output" label="Gives" />

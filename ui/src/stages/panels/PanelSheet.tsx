@@ -50,6 +50,33 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
           </>
         ) : null}
         <ThingField {...own} kind="number" field="rating_a" label="Bus rating" unit="A" />
+        <ThingField
+          {...own}
+          kind="number"
+          field="control_setting_a"
+          label="Power control"
+          unit="A"
+          empty="none"
+          hint="its setting: to what it holds the sources of this bus"
+        />
+        {bus.control_setting_a ? (
+          <>
+            <ThingField
+              {...own}
+              kind="yes-no"
+              field="control_listed"
+              label="Listed, locked"
+              hint="the control is listed for it, and its settings are out of the user's reach"
+            />
+            <ThingField
+              {...own}
+              kind="yes-no"
+              field="control_watches_supply"
+              label="Watches supply"
+              hint="it measures the current of the supply and holds the sum within the setting"
+            />
+          </>
+        ) : null}
         <ThingField kind="text" list="enclosures" thing={enclosure} field="series" label="Takes series" />
         <ThingField
           kind="yes-no"

@@ -1,10 +1,14 @@
-/** What feeds into the bus besides its supply: the rules of the edition, each with the largest source that it allows. */
+/** What feeds into the bus besides its supply: the rules of the edition, each with the largest source that it allows, and
+ * every other way to connect. */
+import { useState } from "react";
 import { Button } from "../../kit/Button";
 import { FigureLine } from "../../sheets/FigureLine";
 import { ThingField } from "../../sheets/ThingField";
 import { Group } from "../../sheets/parts";
 import { pushIn, type Schedule } from "../../core/panel";
 import { useWork } from "../../core/context";
+import { find, type Source } from "../../core/document";
+import { WaysWindow, type Sought } from "./WaysWindow";
 
 const RULES: [string, string][] = [
   ["bus_100_sum", "All within the bus"],
@@ -26,6 +30,9 @@ export function PushedIn({ schedule, onAdded }: { schedule: Schedule; onAdded: (
   const verdict = report?.findings.find(
     (item) => item.code === "bus_source" && [schedule.enclosure_id, schedule.bus_id].includes(item.id),
   );
+  const [sought, seek] = useState<Sought | null>(null);
+  const enclosure = find(site.enclosures, schedule.enclosure_id);
+  const sources = usePushing(schedule);
   const add = () => {
     const added = pushIn(document, site, state, schedule);
     if (!added) return;
@@ -46,12 +53,43 @@ export function PushedIn({ schedule, onAdded }: { schedule: Schedule; onAdded: (
         </div>
       ))}
       {mayWrite ? (
-        <Button kind="quiet" onClick={add}>
-          A solar inverter feeds in here
-        </Button>
+        <p className="flex flex-wrap gap-x-2">
+          <Button kind="quiet" onClick={add}>
+            A solar inverter feeds in here
+          </Button>
+          {state === "proposed" && enclosure ? (
+            <>
+              <Button kind="quiet" onClick={() => seek({ panel: enclosure })}>
+                Ways to connect a source
+              </Button>
+              {sources.map((source) => (
+                <Button key={source.id} kind="quiet" onClick={() => seek({ source })}>
+                  {`Other ways for ${source.name || source.id}`}
+                </Button>
+              ))}
+            </>
+          ) : null}
+        </p>
       ) : null}
+      <WaysWindow
+        sought={sought}
+        onClose={() => seek(null)}
+        onTaken={(device) => {
+          seek(null);
+          // The second frame comes after the window has given the focus back.
+          if (device) requestAnimationFrame(() => requestAnimationFrame(() => onAdded(device)));
+        }}
+      />
     </Group>
   );
+}
+
+/** The sources whose runs end at breakers of this panel. */
+function usePushing(schedule: Schedule): Source[] {
+  const { site } = useWork("site");
+  const breakers = new Set(schedule.circuits.map((item) => item.device_id));
+  const runs = (site.runs ?? []).filter((run) => breakers.has(run.to_part));
+  return runs.map((run) => find(site.sources, run.from_part)).filter((item) => item !== undefined);
 }
 
 /** The plate of the source behind a back-fed breaker. */

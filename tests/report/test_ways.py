@@ -1,0 +1,188 @@
+"""Every way to connect a source: its arithmetic by hand, its largest output by trial, and what it draws."""
+
+import unittest
+
+from nelvor.errors import CannotCompute, NotFound
+from nelvor.judges.memory import Memory
+from nelvor.model.changes.operations import apply
+from nelvor.model.parse import parse_value
+from nelvor.report.check import check
+from nelvor.report.ways_to_connect import ways_for_source, ways_to_connect
+from nelvor.ways.way import WantedSource
+from tests.support.jobs import JobBuilder, finding, orchard, report_of, thing
+
+
+def plain(job):
+    return parse_value(job).model_dump(mode="json")
+
+
+def checking():
+    memory = Memory()
+    return lambda value: check(parse_value(value), "proposed", memory)
+
+
+def ways(job, at, output_a, **wanted):
+    return ways_to_connect(plain(job), checking(), at, WantedSource(output_a=output_a, **wanted))
+
+
+def house(edition="2023", bus_a=200.0, main_a=200.0, load_va=24_000.0):
+    """A 200 A service, behind it a panel of 20 spaces with its main at the top, 100 A of load and breakers of 250 A."""
+    builder = JobBuilder(edition)
+    builder.service(main_a=200.0)
+    thing(builder.job, "enclosures", "meter")["placement"] = "outdoors"
+    builder.box("hall", "service", main_a=main_a, feeder_a=200.0, rating_a=bus_a, run={"hot_size": "3/0"})
+    thing(builder.job, "buses", "hall-bus").update(spaces=20, main_end="top")
+    for number in range(5):
+        breaker = {"role": "branch", "rating_a": 50.0, "poles": 2, "space": 1 + 4 * number - (number == 4) * 1}
+        builder.add("devices", f"b{number}", enclosure_id="hall", bus_id="hall-bus", name=f"B{number}", **breaker)
+    builder.load("hall", load_va)
+    return builder
+
+
+def must_fix(report):
+    return {(item.code, item.id) for item in report.findings if item.outcome == "must_fix"}
+
+
+class ByHand(unittest.TestCase):
+    def of(self, kind, found):
+        return [way for way in found.ways if way.kind == kind]
+
+    def test_the_bus_as_it_is(self):
+        # 200 + 1.25 x 32 = 240 = 1.2 x 200; 33 A are 1 A too many
+        self.assertEqual(self.of("own_bus", ways(house().job, "hall", 32.0))[0].outcome, "passes")
+        (way,) = self.of("own_bus", ways(house().job, "hall", 33.0))
+        self.assertEqual((way.outcome, way.largest_a, way.short_by_a), ("fails", "32", "1"))
+
+    def test_each_smaller_main_that_carries_the_load(self):
+        # load 100 A: mains 175, 150, 125, 110 and 100 A; with 125 A (240 - 125) / 1.25 = 92 A may come in
+        found = self.of("smaller_main", ways(house().job, "hall", 90.0))
+        self.assertEqual(
+            [(way.title.split()[-2], way.outcome, way.largest_a) for way in sorted(found, key=lambda way: way.title)],
+            [
+                ("100", "passes", "112"),
+                ("110", "passes", "104"),
+                ("125", "passes", "92"),
+                ("150", "fails", "72"),
+                ("175", "fails", "52"),
+            ],
+        )
+
+    def test_no_smaller_main_below_the_load(self):
+        (way,) = self.of("smaller_main", ways(house(load_va=48_000.0).job, "hall", 40.0))
+        self.assertEqual((way.outcome, way.operations), ("fails", []))
+        self.assertIn("200.0 A leaves no main", way.reasons[0].text)
+
+    def test_a_larger_bus_behind_the_main_as_it_is(self):
+        # (200 + 50) / 1.2 = 208: a 225 A bus, of which 270 - 200 = 70 A leave 56 A of output
+        (way,) = self.of("larger_bus", ways(house().job, "hall", 40.0))
+        self.assertEqual((way.outcome, way.largest_a), ("passes", "56"))
+        self.assertIn("225 A bus", way.title)
+
+    def test_power_control_by_edition(self):
+        for edition, outcome in (("2017", "fails"), ("2020", "passes"), ("2023", "passes")):
+            (way,) = self.of("power_control", ways(house(edition).job, "hall", 80.0))
+            self.assertEqual(way.outcome, outcome, edition)
+
+    def test_a_joint_in_the_feeder(self):
+        # 3/0 carries 200 A, which its device takes: larger conductors, or the office accepts the main at its end
+        (way,) = self.of("feeder_tap", ways(house().job, "hall", 32.0))
+        self.assertEqual((way.outcome, way.largest_a), ("cannot_tell", "0"))
+        builder = house()
+        thing(builder.job, "runs", "to-hall")["hot_size"] = "250"  # 255 A: (255 - 200) / 1.25 = 44 A
+        (way,) = self.of("feeder_tap", ways(builder.job, "hall", 44.0))
+        self.assertEqual((way.outcome, way.largest_a), ("passes", "44"))
+
+    def test_ahead_of_the_service(self):
+        (way,) = self.of("supply_side", ways(house().job, "hall", 120.0))
+        self.assertEqual((way.outcome, way.consent), ("passes", "the utility, before anything is made there"))
+        self.assertIn("Source fuses: fuses, 2 poles, 150 A", way.parts)
+        (way,) = self.of("supply_side", ways(house("2017").job, "hall", 168.0))
+        self.assertEqual((way.outcome, way.largest_a, way.short_by_a), ("fails", "160", "8"))  # 225 A of 200 A
+
+    def test_not_called_the_only_way_while_others_are_open(self):
+        builder = house(bus_a=200.0)
+        thing(builder.job, "buses", "hall-bus")["rating_a"] = None
+        self.assertNotIn("Only", ways(builder.job, "hall", 40.0).told)
+
+    def test_labels_parts_and_steps_are_told(self):
+        (way,) = self.of("own_bus", ways(house().job, "hall", 32.0))
+        self.assertTrue(any("DO NOT MOVE" in label for label in way.labels))
+        self.assertIn("Solar: breaker, 2 poles, 40 A", way.parts)
+        self.assertGreater(way.steps, 5)
+        self.assertEqual(way.price, "price not known")
+
+
+class Tried(unittest.TestCase):
+    def test_what_passes_is_lawful_when_it_is_taken(self):
+        for job, at, output in ((house().job, "hall", 40.0), (orchard(), "barn-panel", 32.0)):
+            document = plain(job)
+            before = must_fix(report_of(document))
+            for way in ways(job, at, output).ways:
+                if way.outcome == "passes":
+                    after = report_of(apply(document, way.operations))
+                    self.assertEqual(must_fix(after) - before, set(), way.title)
+
+    def test_the_largest_output_is_the_largest_that_passes(self):
+        for edition in ("2017", "2023"):
+            job = house(edition).job
+            sized = {way.title: way for way in ways(job, "hall", 20.0).ways if way.largest_a not in ("", "0")}
+            self.assertGreater(len(sized), 6)
+            for title, way in sized.items():
+                largest = float(way.largest_a)
+                if way.kind == "larger_bus":
+                    continue  # another bus is chosen for a larger output
+                at, above = (
+                    next(item for item in ways(job, "hall", output).ways if item.title == title)
+                    for output in (largest, largest + 0.5)
+                )
+                self.assertEqual((at.outcome, at.follows), ("passes", []), title)
+                # above it, it fails, or what stands has to be changed as well
+                self.assertTrue(above.outcome != "passes" or above.follows, title)
+
+
+class DrawnAlready(unittest.TestCase):
+    def site(self, output_a=40.0):
+        builder = house()
+        document = plain(builder.job)
+        way = next(item for item in ways(builder.job, "hall", output_a).ways if item.kind == "own_bus")
+        return apply(document, way.operations)
+
+    def test_a_failing_source_is_taken_to_a_lawful_way_in_one_step(self):
+        document = self.site()
+        self.assertIsNotNone(finding(report_of(document), "bus_source", "hall"))
+        source = next(item["id"] for item in document["sources"] if item["kind"] == "inverter")
+        found = ways_for_source(document, checking(), source)
+        passing = [way for way in found.ways if way.outcome == "passes"]
+        self.assertGreater(len(passing), 3)
+        for way in passing:
+            after = apply(document, way.operations)
+            self.assertEqual([item["kind"] for item in after["sources"]].count("inverter"), 1, way.title)
+            self.assertEqual(must_fix(report_of(after)), set(), way.title)
+
+    def test_from_ahead_of_the_service_back_to_a_panel(self):
+        builder = house()
+        document = plain(builder.job)
+        ahead = next(item for item in ways(builder.job, "hall", 24.0).ways if item.kind == "supply_side")
+        document = apply(document, ahead.operations)
+        source = next(item["id"] for item in document["sources"] if item["kind"] == "inverter")
+        back = next(way for way in ways_for_source(document, checking(), source).ways if way.kind == "own_bus")
+        self.assertEqual(back.outcome, "passes")
+        after = apply(document, back.operations)
+        self.assertEqual(plain(after)["enclosures"][-1]["name"], "Inverter")
+        self.assertNotIn("Source disconnect", [item["name"] for item in after["enclosures"]])
+
+    def test_what_cannot_be_asked_is_told(self):
+        document = self.site()
+        source = next(item for item in document["sources"] if item["kind"] == "inverter")
+        with self.assertRaises(NotFound):
+            ways_for_source(document, checking(), "nobody")
+        source["rated_output_a"] = None
+        with self.assertRaisesRegex(CannotCompute, "not read"):
+            ways_for_source(document, checking(), source["id"])
+        source["interactive"] = False
+        with self.assertRaisesRegex(CannotCompute, "does not run beside"):
+            ways_for_source(document, checking(), source["id"])
+
+
+if __name__ == "__main__":
+    unittest.main()
