@@ -182,6 +182,18 @@ class NotTold(WithSolar):
         self.assertEqual(self.verdict("roof")[0].outcome, "cannot_tell")
 
 
+class AtLugs(WithSolar):
+    def test_a_bus_without_a_breaker_is_judged_and_does_not_crash(self):
+        self.site(filled=False)
+        job = self.builder.job
+        job["devices"] = [item for item in job["devices"] if item["id"] != "solar"]
+        self.builder.add("lugs", "hall-far", enclosure_id="hall", name="Far lugs")
+        thing(job, "runs", "from-roof")["to_part"] = "hall-far"
+        found = finding(self.builder.report(), "bus_source", "hall-bus")
+        self.assertEqual((found.outcome, found.field), ("cannot_tell", "main_end"))
+        self.assertIn("no breaker stands on it", found.text)
+
+
 class Levels(WithSolar):
     def test_the_feeder_breaker_is_the_source_in_the_panel_upstream(self):
         self.site()

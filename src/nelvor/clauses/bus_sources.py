@@ -139,6 +139,9 @@ def _breakers(recorder: Recorder, case: BusCase) -> BusRule:
     if len(known) < len(case.devices):
         why = "the rating of a breaker is not known"
         return BusRule("bus_breaker_sum", title, None, why, None, case.bus, None)
+    if not known:
+        why = "no breaker stands on it whose rating would bound what comes in"
+        return BusRule("bus_breaker_sum", title, False, why, None, case.bus, None)
     total = recorder.add("All breakers but the one ahead", *known, clause="bus_breaker_sum")
     passes = recorder.at_least("Breakers within the bus", case.bus, total, clause="bus_breaker_sum")
     passes = recorder.at_least("Device ahead within the bus", case.bus, case.primary, clause="panel_ocpd") and passes
