@@ -1,5 +1,9 @@
+"""What devices can break against what is available where they stand: at the service, and behind wires."""
+
+import math
 import unittest
 
+from nelvor.study.outcome import study_available
 from tests.support.jobs import JobBuilder, thing, through_transformer
 
 
@@ -37,8 +41,62 @@ class InterruptingRatings(unittest.TestCase):
 
     def test_behind_the_service_less_is_not_known_to_be_enough(self):
         self.assertEqual(set(self.outcomes({"service": 22_000, "panel": 10_000})), {"holds", "cannot_tell"})
-        self.texts = [text for text in self.texts if "Currents" in text]
-        self.assertIn("10000 A, and 22000 A are available at the service", self.texts[0])
+        self.texts = [text for text in self.texts if "as far as" in text]
+        self.assertIn("10000 A, and 22000 A are available here as far as the wires are read", self.texts[0])
+
+    def read(self, size="3/0", length_ft=100.0, method="pvc40"):
+        """The wire to the panel as it is read; that of the service takes next to nothing away."""
+        for run in ("to-service", "to-panel"):
+            wire = {"hot_size": size, "method": method, "material": "copper", "insulation": "THWN-2"}
+            thing(self.builder.job, "runs", run).update(**wire, length_ft=length_ft if run == "to-panel" else 0.1)
+
+    def bounds(self):
+        """By hand for 100.1 ft of 3/0 copper in plastic: R 0.077 and X 0.042 ohms per 1000 ft at 75 °C, 240 V, two wires."""
+        ohms = [value * 0.1001 for value in (0.077, 0.042)]
+        cold = 2 * math.hypot(ohms[0] * 0.8385, ohms[1])
+        most = 1 / math.hypot(1 / 22_000, cold / 240)
+        least = 1 / (1 / 22_000 + 2 * sum(ohms) / 240)
+        return least, most
+
+    def outcome_at_panel(self, rating):
+        self.outcomes({"service": 22_000, "panel": rating})
+        told = [item for item in self.builder.report().of("panel")["panel"].verdicts if item.code == "interrupting"]
+        return {item.outcome for item in told}
+
+    def test_what_the_wire_leaves_on_both_sides_of_its_bounds(self):
+        self.read()
+        least, most = self.bounds()
+        self.assertLess(6_900, least)
+        self.assertLess(most, 14_000)
+        self.assertEqual(self.outcome_at_panel(math.ceil(most)), {"holds"})
+        self.assertEqual(self.outcome_at_panel(math.floor(most)), {"cannot_tell"})
+        self.assertEqual(self.outcome_at_panel(math.ceil(least)), {"cannot_tell"})
+        self.assertEqual(self.outcome_at_panel(math.floor(least)), {"must_fix"})
+
+    def test_the_bounds_hold_the_study_between_them(self):
+        self.read()
+        least, most = self.bounds()
+        study = study_available(self.builder.report())
+        here = next(box.line_to_line for box in study.boxes if box.id == "panel")
+        self.assertLess(least, here)
+        self.assertLess(here, most)
+
+    def test_a_longer_wire_never_leaves_more(self):
+        found = []
+        for length in (10.0, 50.0, 200.0):
+            self.read(length_ft=length)
+            found.append(self.builder.report().panels["panel"].figures["fault_current"].number)
+        self.assertEqual(found, sorted(found, reverse=True))
+
+    def test_three_phase_by_one_conductor(self):
+        self.builder = JobBuilder(system="wye_208_120")
+        self.builder.service()
+        self.builder.box("panel", "service")
+        self.builder.job["sources"][0]["fault_current_a"] = 22_000
+        self.read()
+        cold = math.hypot(0.077 * 0.8385, 0.042) * 0.1001
+        found = float(self.builder.report().panels["panel"].figures["fault_current"].number)
+        self.assertAlmostEqual(found, 1 / math.hypot(1 / 22_000, cold / 120), places=3)
 
     def test_a_marking_of_the_panel_serves_all_but_its_main(self):
         thing(self.builder.job, "enclosures", "service")["interrupting_a"] = 25_000

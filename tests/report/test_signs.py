@@ -13,7 +13,7 @@ from nelvor.report.check import check
 from nelvor.report.signs import signs_due
 from tests.judges.test_interconnection import WithSolar
 from tests.support.arrangements import Arrangement
-from tests.support.jobs import orchard, report_of
+from tests.support.jobs import JobBuilder, orchard, report_of, thing
 
 STANDBY = "U -hn- M -hn- S(main) -hng- T.n({gear}) ; G({set}) -hng- T.s ; T.l -hng- P"
 
@@ -81,6 +81,24 @@ class OfEmergencyDisconnects(unittest.TestCase):
                 sign for sign in signs_due(report_of(job)) if sign.words.startswith("EMERGENCY DISCONNECT, SERVICE")
             ]
             self.assertEqual(len(signs), found, edition)
+
+
+class OfFaultCurrents(unittest.TestCase):
+    def test_at_the_service_of_what_is_no_dwelling(self):
+        job = JobBuilder()
+        job.service()
+        job.job["sources"][0]["fault_current_a"] = 14_000
+        job.add("buildings", "works", name="Works", use="commercial")
+        thing(job.job, "enclosures", "service")["building_id"] = "works"
+        ((at, words),) = told(job.report(), "110.24(A)")
+        self.assertEqual(at, "service")
+        self.assertIn("FAULT CURRENT 14000 A", words)
+        for use in ("dwelling", None):
+            thing(job.job, "buildings", "works")["use"] = use
+            self.assertEqual(told(job.report(), "110.24(A)"), [])
+        thing(job.job, "buildings", "works")["use"] = "commercial"
+        job.job["sources"][0]["fault_current_a"] = None
+        self.assertEqual(told(job.report(), "110.24(A)"), [])
 
 
 class OffTheGrid(unittest.TestCase):

@@ -10,7 +10,7 @@ from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.bus import BusOfPanel
 from nelvor.judges.disconnects import Disconnects
-from nelvor.judges.interrupting import judge_interrupting
+from nelvor.judges.interrupting import Interrupting
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.location import judge_location
 from nelvor.judges.run import RunAnswer
@@ -72,7 +72,9 @@ class PanelJudge:
             bus.judged()
         self._optional_method(bus)
         judge_slash_ratings(self.site, self.judge, self.enclosure.id)
-        judge_interrupting(self.site, self.judge, self.recorder, self.enclosure, self.bond.decision)
+        Interrupting(
+            self.site, self.answers, self.judge, self.recorder, self.enclosure, self.bond.decision, self.figures
+        ).judged()
         Disconnects(
             self.site, self.rules, self.bonds, self.answers, self.enclosure, self.judge, self.recorder, self.figures
         ).judged()

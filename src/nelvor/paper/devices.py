@@ -10,8 +10,8 @@ from nelvor.paper.schedule import schedule
 from nelvor.report.check import Report
 from nelvor.topology.names import name_of
 
-HEAD = ("Enclosure", "Device", "Kind", "Poles", "Rating", "Marked to break", "Standing")
-SHARES = (22, 34, 12, 8, 18, 16, 10)
+HEAD = ("Enclosure", "Device", "Kind", "Poles", "Rating", "Marked to break", "Available, at most", "Standing")
+SHARES = (22, 32, 10, 8, 18, 16, 16, 10)
 KINDS = {"breaker": "breaker", "fuses": "fuses", "switch": "switch"}
 STANDING = {"existing": "existing", "added": "new", "removed": "to go"}
 NOT_ENTERED = "not entered"
@@ -41,8 +41,16 @@ def _row(report: Report, enclosure: str, device: Device) -> list[str]:
         str(device.poles),
         _rating(report, device),
         f"{device.interrupting_a / 1000:g} kA" if device.interrupting_a is not None else NOT_ENTERED,
+        _available(report, device),
         STANDING[device.standing],
     ]
+
+
+def _available(report: Report, device: Device) -> str:
+    """The fault current at its box, no more than; nothing where the utility has not told."""
+    answer = report.panels.get(device.enclosure_id)
+    figure = answer.figures.get("fault_current") if answer is not None else None
+    return f"{float(figure.number) / 1000:.1f} kA" if figure is not None else "not told"
 
 
 def _words(report: Report, device: Device) -> str:

@@ -35,10 +35,16 @@ class Sign:
 def signs_due(report: Report) -> list[Sign]:
     """Return the signs of a site, box by box in walking order.
 
-    Of 408.4(B), 702.7, 705.10, 705.12, 710.10 and 230.85 for the edition in force. What the design does not tell yet, as
+    Of 110.24, 408.4(B), 702.7, 705.10, 705.12, 710.10 and 230.85 for the edition in force. What the design does not tell yet, as
     the bond of a set, has no sign: the finding about it stands among the open ones.
     """
-    hung = [*_of_buses(report), *_of_the_services(report), *_of_inlets(report), *_of_emergency_disconnects(report)]
+    hung = [
+        *_of_buses(report),
+        *_of_the_services(report),
+        *_of_inlets(report),
+        *_of_emergency_disconnects(report),
+        *_of_fault_currents(report),
+    ]
     order = {enclosure_id: at for at, enclosure_id in enumerate(report.site.walking_order)}
     return sorted(hung, key=lambda sign: order.get(sign.enclosure_id, len(order)))
 
@@ -109,6 +115,16 @@ def _of_emergency_disconnects(report: Report) -> Iterator[Sign]:
             yield Sign(
                 enclosure.id, words, report.rules.section("emergency_marking"), "on the outside of the disconnect"
             )
+
+
+def _of_fault_currents(report: Report) -> Iterator[Sign]:
+    """At the service of what is no dwelling, what the utility has told, with room for the date it is worked out on."""
+    for enclosure in _services(report):
+        figure = report.panels[enclosure.id].figures.get("fault_current")
+        if figure is None or report.site.is_one_family(enclosure.id) is not False:
+            continue
+        words = f"MAXIMUM AVAILABLE FAULT CURRENT {figure.text} A, WORKED OUT ON {BLANK}."
+        yield Sign(enclosure.id, words, report.rules.section("fault_current_label"), "on the service equipment")
 
 
 def _services(report: Report) -> list[Enclosure]:

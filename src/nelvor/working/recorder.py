@@ -28,6 +28,7 @@ Operation = Literal[
     "greatest",
     "least",
     "root_sum",
+    "hypotenuse",
     "next_up",
     "next_down",
     "at_least",
@@ -219,6 +220,12 @@ class Recorder:
         """Return the sine that belongs to a cosine (the reactive share), to twelve digits."""
         return self._take_down(label, "root_sum", (power_factor,), sine_of(power_factor.number), "")
 
+    def hypotenuse(self, label: str, one: Figure, other: Figure, clause: str = "") -> Figure:
+        """Return the root of the sum of two squares, to twelve digits."""
+        return self._take_down(
+            label, "hypotenuse", (one, other), hypotenuse_of(one.number, other.number), one.unit, clause=clause
+        )
+
     # -- decisions ---------------------------------------------------------------------------
 
     def next_up(self, label: str, need: Figure, options: Sequence[Fraction], clause: str) -> Figure | None:
@@ -287,6 +294,11 @@ def sine_of(cosine: Fraction) -> Fraction:
     return Fraction(f"{math.sqrt(max(0.0, 1 - float(cosine) ** 2)):.12f}")
 
 
+def hypotenuse_of(one: Fraction, other: Fraction) -> Fraction:
+    """Return the root of the sum of two squares, rounded to twelve digits."""
+    return Fraction(f"{math.hypot(float(one), float(other)):.12f}")
+
+
 def replay(steps: Sequence[Step]) -> list[int]:
     """Work every arithmetic step again from its inputs; return the numbers of steps that do not come out the same."""
     wrong = []
@@ -314,6 +326,7 @@ ARITHMETIC: dict[str, Callable[[Step, list[Fraction]], Value]] = {
     "greatest": lambda step, numbers: max(numbers),
     "least": lambda step, numbers: min(numbers),
     "root_sum": lambda step, numbers: sine_of(numbers[0]),
+    "hypotenuse": lambda step, numbers: hypotenuse_of(numbers[0], numbers[1]),
     "next_up": lambda step, numbers: min(option for option in step.options if option >= numbers[0]),
     "next_down": lambda step, numbers: max(option for option in step.options if option <= numbers[0]),
     "at_least": lambda step, numbers: numbers[0] >= numbers[1],

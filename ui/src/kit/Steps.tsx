@@ -9,6 +9,7 @@ const VERBS: Record<string, string> = {
   next_down: "next standard at or below",
   at_least: "is it enough:",
   root_sum: "from",
+  hypotenuse: "root of the squares of",
   carried: "as worked out in",
   band: "read for",
 };

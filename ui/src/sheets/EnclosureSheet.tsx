@@ -20,6 +20,7 @@ const FIGURES: [string, string][] = [
   ["rods", "Rods asked"],
   ["bus", "Bus"],
   ["disconnect_floor", "Disconnect, least"],
+  ["fault_current", "Fault current, most"],
   ["standby_supply", "Standby gives"],
   ["standby_load", "of a load of"],
 ];
