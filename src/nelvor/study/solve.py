@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.sparse import coo_matrix
 from scipy.sparse.linalg import splu
 
@@ -50,7 +51,7 @@ def solve(circuit: Circuit) -> Solved:
     earth = circuit.nodes.get(EARTH_NODE)
     without_earth = earth not in live
     fixed = references(circuit, live, earth)
-    volts = _Nodal(circuit, live, fixed).volts()
+    volts = Nodal(circuit, live, fixed).volts()
     currents = [_current(branch, volts) for branch in circuit.branches]
     residual = _residual(circuit, currents, fixed)
     imbalance = _imbalance(circuit, volts, currents)
@@ -108,7 +109,7 @@ def references(circuit: Circuit, live: set[int], earth: int | None) -> set[int]:
     return chosen
 
 
-def _shares(branch: Branch) -> list[tuple[int, float]]:
+def shares_of(branch: Branch) -> list[tuple[int, float]]:
     """How the volts of each node drive the current of a branch, and how that current leaves each node."""
     found = [(branch.a, 1.0), (branch.b, -1.0)]
     if branch.coupled is not None:
@@ -116,12 +117,13 @@ def _shares(branch: Branch) -> list[tuple[int, float]]:
     return found
 
 
-class _Nodal:
+class Nodal:
     """The nodal equations of the live part of a circuit, factorised once."""
 
     def __init__(self, circuit: Circuit, live: set[int], fixed: set[int]) -> None:
         self.fixed = fixed
         self.order = {node: at for at, node in enumerate(sorted(live - fixed))}
+        self.numbers = np.array(list(self.order), dtype=int)
         self.injected = np.zeros(len(self.order), dtype=complex)
         rows, columns, values = [], [], []
         for branch in circuit.branches:
@@ -129,7 +131,7 @@ class _Nodal:
                 continue
             admittance = 1 / complex(branch.ohms)
             # What the current of the branch takes from each node, and what each node's volts add to it.
-            shares = _shares(branch)
+            shares = shares_of(branch)
             for node, share in shares:
                 at = self.order.get(node)
                 if at is None:
@@ -143,6 +145,17 @@ class _Nodal:
         size = len(self.order)
         self.factors = splu(coo_matrix((values, (rows, columns)), shape=(size, size)).tocsc()) if size else None
 
+    def pushed_along(self, a: int, b: int, size: int) -> NDArray[np.complex128]:
+        """Return what one ampere adds to the volts of every node, as an array by their numbers."""
+        amperes = np.zeros(len(self.order), dtype=complex)
+        for node, value in ((a, 1), (b, -1)):
+            if node in self.order:
+                amperes[self.order[node]] += value
+        found = np.zeros(size, dtype=complex)
+        if self.factors is not None:
+            found[self.numbers] = self.factors.solve(amperes)
+        return found
+
     def volts(self) -> dict[int, Volts]:
         """Return the volts of every node."""
         found = self.factors.solve(self.injected) if self.factors is not None else self.injected
@@ -151,13 +164,8 @@ class _Nodal:
 
     def behind(self, a: int, b: int) -> Ohms:
         """Return the impedance that stands behind two nodes."""
-        pushed = np.zeros(len(self.order), dtype=complex)
-        for node, amperes in ((a, 1), (b, -1)):
-            if node in self.order:
-                pushed[self.order[node]] += amperes
-        found = self.factors.solve(pushed) if self.factors is not None else pushed
-        at_a, at_b = (complex(found[self.order[node]]) if node in self.order else 0j for node in (a, b))
-        return at_a - at_b
+        found = self.pushed_along(a, b, max(a, b, *self.order, 0) + 1)
+        return complex(found[a] - found[b])
 
 
 def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[float | None]:
@@ -169,7 +177,7 @@ def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[f
     live = connected(circuit)
     if not live:
         raise CannotCompute("No source is on in this position.", "Choose another position, or draw a source.")
-    nodal = _Nodal(circuit, live, references(circuit, live, circuit.nodes.get(EARTH_NODE)))
+    nodal = Nodal(circuit, live, references(circuit, live, circuit.nodes.get(EARTH_NODE)))
     volts = nodal.volts()
     return [
         abs((volts[a] - volts[b]) / nodal.behind(a, b)) if a in volts and b in volts and a != b else None
@@ -178,7 +186,7 @@ def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[f
 
 
 def _current(branch: Branch, volts: dict[int, Volts]) -> Amperes:
-    shares = _shares(branch)
+    shares = shares_of(branch)
     if any(node not in volts for node, _ in shares):
         return 0j
     return (sum(volts[node] * share for node, share in shares) - branch.emf) / branch.ohms
@@ -187,7 +195,7 @@ def _current(branch: Branch, volts: dict[int, Volts]) -> Amperes:
 def _residual(circuit: Circuit, currents: list[Amperes], fixed: set[int]) -> float:
     left: dict[int, complex] = defaultdict(complex)
     for branch, current in zip(circuit.branches, currents, strict=True):
-        for node, share in _shares(branch):
+        for node, share in shares_of(branch):
             left[node] += share * current
     return max((abs(value) for node, value in left.items() if node not in fixed), default=0.0)
 
