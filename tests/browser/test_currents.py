@@ -41,3 +41,57 @@ class Currents(WithBrowser):
         with page.expect_download() as download:
             page.get_by_role("button", name="Netlist of this circuit").click()
         self.assertEqual(download.value.suggested_filename, "circuit.cir")
+
+    def bench(self, page):
+        page.get_by_text("Readings of a system that misbehaves").click()
+        return page.get_by_test_id("readings")
+
+    def test_practice_until_the_hidden_fault_is_found(self):
+        page = self.open(self.demo(), "currents")
+        bench = self.bench(page)
+        page.get_by_role("button", name="Practice with a hidden fault").click()
+        expect(bench.get_by_test_id("next-reading")).to_be_visible()
+        for number in range(1, 9):
+            if bench.get_by_test_id("next-reading").count() == 0:
+                break
+            bench.get_by_role("button", name="Read it").click()
+            expect(bench.get_by_role("table", name="Readings").locator("tr")).to_have_count(number)
+            expect(bench.locator("[data-cause]").first).to_be_visible()
+            page.wait_for_timeout(300)  # the next reading comes with the next diagnosis
+        page.get_by_role("button", name="Show what was hidden").click()
+        expect(bench.locator("p.font-semibold").first).not_to_be_empty()
+        bench.locator("[data-cause]").first.get_by_role("button").first.click()
+        expect(bench.locator("[data-cause]").first).to_contain_text("Least well given")
+
+    def test_a_reading_of_the_site_is_kept_with_the_job_and_can_be_left_out(self):
+        page = self.open(self.demo(), "currents")
+        bench = self.bench(page)
+        expect(bench.get_by_test_id("next-reading")).to_be_visible()
+        bench.get_by_label("Value read").fill("much")
+        expect(bench.get_by_role("button", name="Add")).to_be_disabled()
+        bench.get_by_label("Value read").fill("12.5")
+        bench.get_by_label("Value read").press("Enter")
+        expect(bench.locator("[data-reading]")).to_contain_text("12.5 A")
+        expect(bench.get_by_test_id("diagnosis")).not_to_contain_text("No reading yet")
+        page.reload()
+        bench = self.bench(page)
+        expect(bench.locator("[data-reading]")).to_contain_text("12.5 A")
+        expect(bench.locator("[data-reading] input")).to_be_checked()
+        bench.locator("[data-reading] input").uncheck()
+        expect(bench.get_by_test_id("diagnosis")).to_contain_text("No reading yet")
+
+    def test_a_cause_is_shown_on_the_rails(self):
+        page = self.open(self.demo(), "currents")
+        rung = page.get_by_role("button", name="Bond at House disconnect")
+        expect(rung).to_have_attribute("aria-pressed", "true")
+        bench = self.bench(page)
+        page.get_by_role("button", name="Practice with a hidden fault").click()
+        shown = bench.get_by_role("button", name="Show it on the rails")
+        for _ in range(3):
+            bench.get_by_role("button", name="Read it").click()
+            expect(bench.locator("[data-cause]").first).to_be_visible()
+        causes = bench.locator("[data-cause^=bond]")
+        if causes.count() > 0:
+            causes.first.get_by_role("button").first.click()
+            shown.first.click()
+            expect(page.get_by_role("button", name="Bonds as they are")).to_be_visible()

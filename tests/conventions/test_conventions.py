@@ -40,7 +40,7 @@ MAY_IMPORT = {
     },
     "figures": {"errors", "model", "rulebook", "working", "spaces", "clauses", "report"},
     "study": {"errors", "model", "rulebook", "topology", "clauses", "judges", "report"},
-    "exchange": {"errors", "model", "working", "spaces", "clauses", "judges", "report", "topology"},
+    "exchange": {"errors", "model", "working", "spaces", "clauses", "judges", "report", "study", "topology"},
     "demo": {"model"},
     "starters": {"model"},
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},

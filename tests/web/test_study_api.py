@@ -45,3 +45,39 @@ class Study(WithDatabase):
         self.assertIn("not an enclosure", str(self.ask(status=422, situation={"kind": "ground_fault", "place": "x"})))
         self.assertIn("fault_ohms", str(self.ask(status=422, situation={"fault_ohms": 0})))
         self.assertIn("position", str(self.ask(status=422, position="nowhere")))
+
+
+class Readings(WithDatabase):
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.owner = Client(cls.app(), "owner@east.invalid")
+
+    def send(self, path, status=200, **body):
+        answer = self.owner.send("POST", f"/api/readings/{path}", {"document": orchard(), **body})
+        self.assertEqual(answer.status_code, status, answer.get_json())
+        return answer.get_json()
+
+    def test_from_what_can_be_read_to_a_cause(self):
+        known = {item["id"] for item in self.send("readable")["observables"]}
+        self.assertIn("run:to-house:ground", known)
+        readings = []
+        while (asked := self.send("diagnose", readings=readings)["next"]) is not None and len(readings) < 8:
+            readings.append(self.send("practice", number=3, observable=asked["observable"]["id"]))
+        found = self.send("diagnose", readings=readings)
+        self.assertTrue(found["causes"][0]["fits"])
+        self.assertTrue(self.send("hidden", number=3, observable="")["words"])
+
+    def test_lists_are_written_and_read(self):
+        reading = {"observable": "run:to-house:ground", "value": 2.5, "unit": "A", "taken_at": "", "instrument": ""}
+        text = self.send("write", readings=[reading])["text"]
+        self.assertIn("Disconnect to house,ground,2.5,A", text)
+        self.assertEqual(self.send("read", text=text)["readings"], [reading])
+        issues = self.send("read", 422, text="place,what,value,unit\nto-house,ground,x,A\n")["issues"]
+        self.assertEqual(issues[0]["path"], "line 2, value")
+
+    def test_limits(self):
+        reading = {"observable": "run:to-house:ground", "value": -1, "unit": "A"}
+        self.send("diagnose", 422, readings=[reading])
+        self.send("diagnose", 422, readings=[{**reading, "value": 1, "unit": "V"}])
+        self.send("practice", 422, number=1, observable="nothing")

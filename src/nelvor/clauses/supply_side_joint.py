@@ -47,10 +47,10 @@ def distance_to_device(
     recorder: Recorder, joined: Joined | None, device_outdoors: bool | None, length: Figure | None
 ) -> Ending:
     """Judge how far the unprotected conductors run to their device: 705.31 in 2017, 705.11(C) in 2020, none in 2023."""
-    rule = recorder.rules.parameter("supply_side_distance_rule").value
-    if rule == "none":
+    if recorder.rules.parameter("supply_side_distance_asked").value == "0":
         return Ending(True, "This edition sets no length; the device stands as that of a service does.")
-    if rule == "by_place" and joined == "outdoors":
+    by_place = recorder.rules.parameter("supply_side_distance_by_place").value == "1"
+    if by_place and joined == "outdoors":
         return _outdoors(device_outdoors)
     if joined is None or length is None:
         return Ending(None, "Where the conductors are joined, or how long they are, is not entered.")
@@ -59,7 +59,7 @@ def distance_to_device(
     if recorder.at_least("Device is near enough", limit, length, clause=clause):
         return Ending(True, f"{length.text} ft to its device, {limit.text} ft allowed.")
     text = f"{length.text} ft to its device; {limit.text} ft are allowed"
-    if rule == "by_place":
+    if by_place:
         if joined == "in_dwelling":
             return Ending(False, f"{text}.")
         most = recorder.parameter("supply_side_with_limiters_ft", "Longest with limiters")

@@ -13,6 +13,7 @@ from pathlib import Path
 
 from nelvor.cli.bonds import add_bonds_command, bonds_command
 from nelvor.cli.connect import add_connect_command, connect_command
+from nelvor.cli.diagnose import add_diagnose_command, diagnose_command
 from nelvor.cli.figure import figure_command
 from nelvor.cli.panel import add_panel_command, panel_command
 from nelvor.cli.study import add_study_command, study_command
@@ -50,6 +51,7 @@ def main(arguments: list[str] | None = None) -> int:
     add_bonds_command(commands)
     add_connect_command(commands)
     add_study_command(commands)
+    add_diagnose_command(commands)
     commands.add_parser("schema", help="print the JSON Schema of the job document")
     quick = commands.add_parser("figure", help="work out a quick figure without a job")
     quick.add_argument("name", nargs="?", help="name of the figure")
@@ -134,6 +136,7 @@ COMMANDS = {
     "bonds": bonds_command,
     "connect": connect_command,
     "study": study_command,
+    "diagnose": diagnose_command,
 }
 
 

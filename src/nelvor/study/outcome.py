@@ -85,6 +85,15 @@ def _circuit(report: Report, scenario: Scenario, situation: Situation) -> Circui
     return Builder(report.site, report.rules, report.runs, report.levels, scenario, situation).built()
 
 
+def scenario_of(report: Report, position: str) -> Scenario:
+    """Return a position of the gear by its name, "" the ordinary one.
+
+    Raises:
+        CannotCompute: there is no such position.
+    """
+    return _scenario(report, position)[1]
+
+
 def _scenario(report: Report, position: str) -> tuple[str, Scenario]:
     known = positions(report.site, report.state)
     found = next((item for item in known if item.name == position), None)

@@ -12,6 +12,7 @@ from nelvor.model.changes.operations import Operation
 from nelvor.model.document import Document
 from nelvor.model.field_log import FieldEntry
 from nelvor.model.things import Amendment, Circuit, Device, Load
+from nelvor.study.diagnosis.shapes import MOST_READINGS, Meter, ObservableOut, Reading
 from nelvor.study.situation import Situation
 from nelvor.web.endpoint import Body
 
@@ -339,8 +340,45 @@ class StudyBody(PositionBody):
     situation: Situation = Situation()
 
 
-class NetlistOut(Answer):
-    """A circuit as a netlist."""
+class ReadingsBody(StudyBody):
+    """Readings of a site as it is drawn, with how far they can be trusted."""
+
+    readings: list[Reading] = Field(default_factory=list, max_length=MOST_READINGS)
+    meter: Meter = Field(default_factory=Meter)
+
+
+class PracticeBody(StudyBody):
+    """What is read with the simulated meter at a site with the fault that a number hides."""
+
+    number: Annotated[int, Field(ge=0, le=999_999)]
+    observable: Annotated[str, Field(max_length=120)]
+    meter: Meter = Field(default_factory=Meter)
+
+
+class ReadingsTextBody(StudyBody):
+    """Readings as CSV."""
+
+    text: Annotated[str, Field(max_length=200_000)]
+
+
+class ReadingList(Answer):
+    readings: list[Reading]
+
+
+class ReadableList(Answer):
+    """What can be read at a site."""
+
+    observables: list[ObservableOut]
+
+
+class HiddenOut(Answer):
+    """The fault that a number hides, in words."""
+
+    words: str
+
+
+class TextOut(Answer):
+    """A file as text: a netlist, readings as CSV."""
 
     text: str
 

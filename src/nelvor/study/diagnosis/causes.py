@@ -46,7 +46,8 @@ class Change:
 class Cause:
     """One thing that can be wrong. ``outside_a`` comes in at ``enters`` and leaves at ``leaves``, counted to ``through``.
 
-    ``likely`` is how often it is met, as a weight among causes. Causes of one ``family`` differ in strength alone.
+    ``likely`` is how often it is met, as a weight among causes. Causes of one ``family`` differ in strength alone; the
+    ``usual`` one stands for all of them where many are tried.
     """
 
     kind: CauseKind
@@ -58,6 +59,7 @@ class Cause:
     leaves: int = -1
     through: Key = ("", "", "")
     likely: float = 1.0
+    usual: bool = True
 
     @property
     def family(self) -> tuple[str, str]:
@@ -107,7 +109,14 @@ def _conductors(report: Report, circuit: Circuit) -> Iterator[Cause]:
         yield Cause("neutral_open", run_id, f"The neutral of {name} is open", opened)
         for ohms in POOR_OHMS:
             poor = tuple(Change(item.a, item.b, 1 / (item.ohms + ohms) - 1 / item.ohms, key) for item in branches)
-            yield Cause("neutral_poor", run_id, f"The neutral of {name} has a bad joint", poor, likely=0.7)
+            yield Cause(
+                "neutral_poor",
+                run_id,
+                f"The neutral of {name} has a bad joint",
+                poor,
+                likely=0.7,
+                usual=ohms == POOR_OHMS[1],
+            )
 
 
 def _landed_wrong(report: Report, circuit: Circuit) -> Iterator[Cause]:
@@ -184,4 +193,5 @@ def _from_outside(report: Report, circuit: Circuit) -> Iterator[Cause]:
                 leaves=leaves,
                 through=(branch.list, branch.id, branch.role),
                 likely=0.5,
+                usual=abs(amperes) == OUTSIDE_A[1],
             )

@@ -7,9 +7,10 @@ the least uncertainty among the leading causes.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import combinations
+from itertools import combinations, product
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,16 +21,17 @@ from nelvor.study.diagnosis.observables import Observable
 from nelvor.study.diagnosis.responses import Responses
 from nelvor.study.diagnosis.shapes import Meter, Reading
 
-LEADING, LEADING_THAT_FIT = 12, 2
+LEADING, LEADING_THAT_FIT = 12, 3
 """So many single causes are tried in pairs with all others: where none gives every reading, and where one does."""
 
+STRENGTHS_TRIED = 8
 PAIR_WEIGHT = 0.02
 LEAST_A, LEAST_V = 0.05, 0.3
 VOLT_SHARE = 0.01
 FITS_WITHIN = 3.5
 """A cause gives all readings where none is further off than this, in widths of its error."""
 
-LEAST_SHARE = 1e-4
+LEAST_SHARE, TINY = 1e-4, 1e-300
 ALIKE_BITS = 0.01
 Reals = NDArray[np.float64]
 
@@ -124,14 +126,25 @@ class Diagnosis:
         singles = self._best([self._weighed(cause) for cause in self.causes])
         wide = LEADING if not singles[0].fits else LEADING_THAT_FIT
         leading = [item.causes[0] for item in singles[:wide] if item.causes[0].kind != "nothing"]
-        others = [cause for cause in self.causes if cause.kind != "nothing"] if self.at else []
+        others = [cause for cause in self.causes if cause.kind != "nothing" and cause.usual] if self.at else []
         pairs = {
             frozenset((id(one), id(other))): (one, other)
             for one in leading
             for other in others
             if one.family != other.family
         }
-        return _with_shares(self._best([*singles, *(self._weighed(*pair) for pair in pairs.values())]))
+        found = self._best([self._weighed(*pair) for pair in pairs.values()])
+        return _with_shares(self._best([*singles, *found, *self._in_other_strengths(found[:STRENGTHS_TRIED])]))
+
+    def _in_other_strengths(self, pairs: list[Weighed]) -> Iterator[Weighed]:
+        """The pairs that stand first, with each of their causes in its other strengths."""
+        of_family: dict[tuple[str, str], list[Cause]] = defaultdict(list)
+        for cause in self.causes:
+            of_family[cause.family].append(cause)
+        for item in pairs:
+            for combined in product(*(of_family[cause.family] for cause in item.causes)):
+                if combined != item.causes:
+                    yield self._weighed(*combined)
 
     @staticmethod
     def _best(weighed: list[Weighed]) -> list[Weighed]:
@@ -151,7 +164,7 @@ class Diagnosis:
             return None
         shares = np.array([item.share for item in leading])
         shares = shares / shares.sum()
-        before = _bits(shares)
+        before = float(_bits(shares))
         best: tuple[Observable, float] | None = None
         for at, item in enumerate(self.responses.seen):
             if at in self.at:
@@ -186,18 +199,16 @@ def _with_shares(found: list[Weighed]) -> list[Weighed]:
     ]
 
 
-def _bits(shares: Reals) -> float:
-    some = shares[shares > 0]
-    return float(-(some * np.log2(some)).sum())
+def _bits(shares: Reals) -> Reals:
+    """The uncertainty of shares, along their last axis."""
+    found: Reals = -(shares * np.log2(np.maximum(shares, TINY))).sum(axis=-1)
+    return found
 
 
 def _expected_bits(shares: Reals, shown: Reals, errors: Reals) -> float:
     """What uncertainty is left on average after a reading, were each cause true in turn."""
-    left = 0.0
-    for value, share in zip(shown, shares, strict=True):
-        likely = shares * np.exp(-(((value - shown) / errors) ** 2) / 2) / errors
-        left += float(share) * _bits(likely / likely.sum())
-    return left
+    likely = shares * np.exp(-(((shown[:, None] - shown) / errors) ** 2) / 2) / errors
+    return float(shares @ _bits(likely / likely.sum(axis=1, keepdims=True)))
 
 
 def told_apart(diagnosis: Diagnosis, one: Sequence[Cause], other: Sequence[Cause], sigmas: float = 3.0) -> bool:

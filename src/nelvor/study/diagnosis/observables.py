@@ -5,6 +5,7 @@ No reading ever asks to lift a conductor: everything here is clamped or probed w
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
@@ -21,7 +22,8 @@ from nelvor.topology.network import METAL, NEUTRAL, Node
 Unit = Literal["A", "V"]
 Care = Literal["outside", "behind_cover"]
 Key = tuple[str, str, str]
-ALL_TOGETHER = "all together"
+TO_NEUTRAL = " to neutral"
+SHORT = {"all": "all together", "NM": "neutral to metal", "ME": "metal to earth"}
 OF_A_RUN = (*LEGS, "neutral", "ground", "raceway")
 """What can be clamped of a run; ``raceway`` alone cannot, as its conductors run inside: it counts in all together."""
 CLAMPED_ALONE = frozenset({*LEGS, "neutral", "ground"})
@@ -38,6 +40,22 @@ class Observable:
     care: Care
     keys: frozenset[Key] = frozenset()
     nodes: tuple[int, int] | None = None
+
+    @property
+    def short(self) -> str:
+        """What is read, as a list of readings names it."""
+        kind, _, ending = self.id.partition(":")
+        part = ending.rpartition(":")[2]
+        return (
+            "electrode"
+            if kind == "electrode"
+            else f"{SHORT.get(part, part)}{TO_NEUTRAL if part in LEGS and kind == 'volts' else ''}"
+        )
+
+    @property
+    def thing_id(self) -> str:
+        """The run, electrode or enclosure at which it is read."""
+        return self.id.split(":")[1]
 
     @property
     def words(self) -> str:
@@ -74,9 +92,12 @@ def _of_run(report: Report, run: Run, roles: set[str], answer: RunAnswer) -> Ite
 
 
 def _electrodes(report: Report, circuit: Circuit) -> Iterator[Observable]:
+    named: Counter[str] = Counter()
     for branch in circuit.branches:
         if branch.list == "electrodes":
-            place = thing_name(report.site, branch.id)
+            name = thing_name(report.site, branch.id)
+            named[name] += 1
+            place = f"{name} ({named[name]})" if named[name] > 1 else name
             keys = frozenset({(branch.list, branch.id, branch.role)})
             what = "clamp on the electrode conductor"
             yield Observable(f"electrode:{branch.id}", place, what, "A", "outside", keys)

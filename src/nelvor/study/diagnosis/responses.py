@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -13,7 +14,7 @@ from nelvor.report.check import Report
 from nelvor.study.branches import Circuit
 from nelvor.study.build import EARTH_NODE, Builder
 from nelvor.study.diagnosis.causes import Cause, Change
-from nelvor.study.diagnosis.observables import Observable
+from nelvor.study.diagnosis.observables import Key, Observable
 from nelvor.study.situation import Situation
 from nelvor.study.solve import Nodal, connected, references, shares_of
 from nelvor.topology.network import Edge
@@ -60,6 +61,11 @@ class Responses:
         self.base: Complexes = self._rows @ self._volts - self._constants
         self._columns: dict[tuple[int, int], Complexes] = {}
         self._effects: dict[Cause, _Effect] = {}
+        self._fallen: dict[tuple[int, int, Key], Complexes] = {}
+        self._counting: dict[Key, list[int]] = defaultdict(list)
+        for at, item in enumerate(self.seen):
+            for key in item.keys:
+                self._counting[key].append(at)
 
     def _vector(self, volts: dict[int, complex]) -> Complexes:
         found = np.zeros(self._size, dtype=complex)
@@ -128,22 +134,31 @@ class Responses:
             added = cause.outside_a * self._column(cause.enters, cause.leaves)
             outside = (added, self._rows @ added - cause.outside_a * self._counts(cause.through))
         columns = np.zeros((self._size, len(cause.changes)), dtype=complex)
-        counted = np.zeros((len(self.seen), len(cause.changes)))
+        falls = np.zeros((len(self.seen), len(cause.changes)), dtype=complex)
         for at, change in enumerate(cause.changes):
             columns[:, at] = self._column(change.a, change.b)
-            counted[:, at] = self._counts(change.key)
+            falls[:, at] = self._falls(change)
         return _Effect(
             changes=cause.changes,
             a=np.array([change.a for change in cause.changes], dtype=int),
             b=np.array([change.b for change in cause.changes], dtype=int),
             siemens=np.array([change.siemens for change in cause.changes], dtype=complex),
             columns=columns,
-            falls=self._rows @ columns - counted,
+            falls=falls,
             outside=outside,
         )
 
-    def _counts(self, key: tuple[str, str, str]) -> Reals:
-        return np.array([1.0 if key in item.keys else 0.0 for item in self.seen])
+    def _falls(self, change: Change) -> Complexes:
+        """What one ampere through a change takes off every reading; strengths of one cause share it."""
+        at = (change.a, change.b, change.key)
+        if at not in self._fallen:
+            self._fallen[at] = self._rows @ self._column(change.a, change.b) - self._counts(change.key)
+        return self._fallen[at]
+
+    def _counts(self, key: Key) -> Reals:
+        found = np.zeros(len(self.seen))
+        found[self._counting.get(key, [])] = 1.0
+        return found
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ import { BondRails } from "../bonds/BondRails";
 import { PositionBar } from "../PositionBar";
 import { Available } from "./Available";
 import { CurrentTables } from "./CurrentTables";
+import { Readings } from "./Readings";
 import { AT_A_BOX, AS_DESIGNED, SituationForm, isWhole, type Situation } from "./SituationForm";
 
 type Study = Schemas["StudyOut"];
@@ -50,6 +51,7 @@ export function CurrentsStage() {
       />
       {answer && !fault ? <CurrentTables study={answer} /> : null}
       <Available body={{ document: body.document, state, position: body.position }} />
+      <Readings body={body} onShow={(bonds) => setSituation({ ...AS_DESIGNED, bonds })} />
       <p className="m-4 flex flex-wrap items-baseline gap-2">
         <Netlist body={body} />
         {Object.keys(situation.bonds).length > 0 ? (
