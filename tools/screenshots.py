@@ -56,6 +56,29 @@ class Pictures(WithBrowser):
         self.settled(page)
         self.keep(page, "standby")
 
+    def diagnosis(self) -> None:
+        """Read the annex that misbehaves until one cause stands out."""
+        page = self.open(self.new_job(demo_job("annex")), "currents", viewport={"width": 1280, "height": 1180})
+        page.get_by_text("Readings of a system that misbehaves").click()
+        bench = page.get_by_test_id("readings")
+        page.get_by_role("button", name="Practice with a hidden fault").click()
+        for number in range(1, 4):
+            bench.get_by_test_id("next-reading").wait_for()
+            bench.get_by_role("button", name="Read it").click()
+            bench.locator("[data-reading]").nth(number - 1).wait_for()
+            page.wait_for_timeout(400)
+        bench.locator("[data-cause] button").first.click()
+        self.keep(page, "currents")
+
+    def ways(self) -> None:
+        """Every way to connect a source at the barn, the one that passes by its bus opened."""
+        page = self.open(self.demo(), "panels")
+        page.locator("[data-panel=barn-panel]").click()
+        page.get_by_role("button", name="Ways to connect a source").click()
+        page.get_by_role("dialog").get_by_label("Rated output").fill("32")
+        page.locator("[data-way=larger_bus] button").first.click()
+        self.keep(page, "ways")
+
     def take(self) -> None:
         job = self.demo()
         page = self.open(job)
@@ -72,7 +95,7 @@ class Pictures(WithBrowser):
         self.keep(page, "panels")
         page.get_by_role("tab", name="Path").click()
         page.locator("[data-place=barn-panel]").click()
-        for stage in ("Survey", "Loads", "Bonds", "Currents", "Packet"):
+        for stage in ("Survey", "Loads", "Bonds", "Packet"):
             page.get_by_role("tab", name=stage).click()
             self.settled(page)
             self.keep(page, stage.lower())
@@ -91,11 +114,8 @@ class Pictures(WithBrowser):
         bakery.locator("[data-box-mark]").click(force=True)
         bakery.locator("[data-box]").scroll_into_view_if_needed()
         self.keep(bakery, "along-a-run")
-        bakery.goto(f"{self.server.url}/shop")
-        for rule in ("Deeper cover", "Smallest main"):
-            bakery.get_by_role("button", name=rule).click()
-        bakery.get_by_label("Written in").first.fill("Borough memo 12")
-        self.keep(bakery, "local-rules")
+        self.diagnosis()
+        self.ways()
         bakery.goto(self.server.url)
         bakery.get_by_role("radio", name="House and detached garage").click()
         self.keep(bakery, "jobs")

@@ -7,8 +7,33 @@ from nelvor.model.resolve import resolve
 from nelvor.report.check import check
 from nelvor.report.path import places
 from nelvor.report.summary import signed_summary
+from nelvor.study.diagnosis.answer import Bench
+from nelvor.study.diagnosis.shapes import Meter, Reading
+from nelvor.study.situation import Situation
 from nelvor.topology.site import Site
 from tests.support.jobs import chain, mended, orchard, report_of, thing
+
+
+class Annex(unittest.TestCase):
+    """Three flats that misbehave: two bonds too many, and one that nobody has looked at."""
+
+    def setUp(self):
+        self.report = check(demo_job("annex"))
+
+    def test_each_wrong_bond_is_found_and_the_doubtful_one_is_asked_for(self):
+        told = {(item.id, item.outcome) for item in self.report.findings if item.code == "bond"}
+        wrong = {("annex", "must_fix"), ("flat-c-panel", "must_fix"), ("flat-b-panel", "cannot_tell")}
+        self.assertEqual(told, wrong)
+
+    def test_the_doubtful_bond_is_told_from_readings_of_the_site(self):
+        bench = Bench(self.report, Situation())
+        made = next(cause for cause in bench.causes if "Flat B" in cause.words and cause.kind == "bond_too_many")
+        shown = dict(zip([item.id for item in bench.responses.seen], abs(bench.responses.of(made)), strict=True))
+        ids = ("run:to-flat-b:ground", "run:to-flat-b:neutral", "run:to-annex:ground")
+        readings = [Reading(observable=item, value=round(float(shown[item]), 1), unit="A") for item in ids]
+        found = bench.diagnosed(readings, Meter())
+        self.assertEqual(found.causes[0].words, "A bond stands at Flat B panel, where none belongs")
+        self.assertTrue(found.causes[0].fits)
 
 
 class Cabin(unittest.TestCase):

@@ -8,7 +8,7 @@ from nelvor.model.document import Document
 from nelvor.model.parse import parse_bytes
 
 FOLDER = Path(__file__).parent
-DEMO_JOBS = ("bakery", "cabin", "orchard")
+DEMO_JOBS = ("annex", "bakery", "cabin", "orchard")
 
 
 def demo_job(name: str = "orchard") -> Document:
