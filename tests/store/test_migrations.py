@@ -28,11 +28,18 @@ class OlderDatabase(unittest.TestCase):
     def older_job(self) -> str:
         """Add a job as the version before would have left it: its document of the version before."""
         with self.database.sessions.begin() as session:
-            owner = members.add_member(session, "East", "owner@east.invalid", "Owner", PASSWORD, "owner")
-            job_id = uuid.uuid4()
+            shop_id, job_id = uuid.uuid4(), uuid.uuid4()
+            session.execute(text("insert into shops (id, name) values (:id, 'East')"), {"id": shop_id})
+            session.execute(
+                text(
+                    "insert into members (id, shop_id, email, name, role, password_hash) "
+                    "values (:id, :shop, 'owner@east.invalid', 'Owner', 'owner', :hash)"
+                ),
+                {"id": uuid.uuid4(), "shop": shop_id, "hash": FAST_HASHER.hash(PASSWORD)},
+            )
             session.execute(
                 text("insert into jobs (id, shop_id, name, head, last_number) values (:id, :shop, 'Old', 1, 1)"),
-                {"id": job_id, "shop": owner.shop_id},
+                {"id": job_id, "shop": shop_id},
             )
             answers = {"signature": {"edition": "2023", "rulebook": "2026.11.2", "engine": "0.2.0"}}
             row = {

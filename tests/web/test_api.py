@@ -287,6 +287,8 @@ class Guards(WithDatabase):
             "read_job_schema",
             "read_openapi",
             "health",
+            "read_link",
+            "use_link",
         }
         for rule in app.url_map.iter_rules():
             if not rule.endpoint.startswith("api.") or rule.endpoint.removeprefix("api.") in open_to_all:

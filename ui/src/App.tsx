@@ -5,6 +5,7 @@ import { answered, api, rememberCsrf, type Session, messageOf } from "./api/clie
 import { FiguresPage } from "./figures/FiguresPage";
 import { JobPage } from "./job/JobPage";
 import { JobsPage } from "./jobs/JobsPage";
+import { LinkPage } from "./jobs/LinkPage";
 import { SignIn } from "./jobs/SignIn";
 import { ShopPage } from "./shop/ShopPage";
 
@@ -42,6 +43,8 @@ export function App() {
   if (loaded.kind === "loading") return <p className="p-6">Opening…</p>;
   if (loaded.kind === "failed") return <p className="p-6">{loaded.message} Trying again…</p>;
   const { session } = loaded;
+  const token = window.location.pathname === "/link" ? window.location.hash.slice(1) : "";
+  if (token) return <LinkPage token={token} onSignedIn={accept} />;
   if (!session.member) return <SignIn demo={session.demo} onSignedIn={accept} />;
   return (
     <BrowserRouter>

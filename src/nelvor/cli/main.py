@@ -58,13 +58,15 @@ def main(arguments: list[str] | None = None) -> int:
     quick.add_argument("--list", action="store_true", help="list the figures")
     quick.add_argument("--schema", metavar="NAME", help="print the JSON Schema of a figure's inputs")
     quick.add_argument("--json", metavar="INPUTS", help="the inputs as JSON, or - for standard input")
-    users = commands.add_parser("user", help="add members of a shop (needs the database of ./start)")
+    users = commands.add_parser("user", help="members of a shop (needs the database of ./start)")
     user_commands = users.add_subparsers(dest="user_command", required=True)
     adding = user_commands.add_parser("add", help="add a member; the password is asked for")
     adding.add_argument("email")
     adding.add_argument("--shop", required=True, help="name of the shop; made when it is not there")
     adding.add_argument("--name", default="")
     adding.add_argument("--role", default="designer", choices=["owner", "designer", "field", "reviewer"])
+    giving = user_commands.add_parser("password", help="give a member a new password, which is asked for")
+    giving.add_argument("email")
     options = parser.parse_args(arguments)
     if options.command == "schema":
         print(json.dumps(job_schema(), indent=2))
@@ -72,9 +74,9 @@ def main(arguments: list[str] | None = None) -> int:
     if options.command == "figure":
         return figure_command(options)
     if options.command == "user":
-        from nelvor.cli.users import add_user  # only this command needs the database
+        from nelvor.cli.users import add_user, give_password  # only this command needs the database
 
-        return add_user(options)
+        return add_user(options) if options.user_command == "add" else give_password(options)
     return _told(options, COMMANDS[options.command])
 
 

@@ -64,7 +64,11 @@ def _things(site: Site) -> Iterator[Verdict]:
             text = "An autotransformer joins both its sides; it is not computed yet."
             yield _cannot_tell("transformers", transformer, text)
     for path in document.metal_paths:
-        yield _cannot_tell("metal_paths", path, "What this metal path carries stands under Currents; whether it may lie there is for you to look at.")
+        yield _cannot_tell(
+            "metal_paths",
+            path,
+            "What this metal path carries stands under Currents; whether it may lie there is for you to look at.",
+        )
     for tap in document.taps:
         if not _begins_with_its_feeder(site, tap):
             text = "This tap does not begin at the device of the run that it is taken from, so it is not judged."

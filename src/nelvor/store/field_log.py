@@ -7,12 +7,10 @@ from collections.abc import Iterable
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from nelvor.errors import Refused
 from nelvor.model.field_log import FieldEntry
+from nelvor.store.access import require
 from nelvor.store.jobs import note
 from nelvor.store.tables import FieldLogEntry, Job, Member
-
-ON_SITE = frozenset({"owner", "designer", "field"})
 
 
 def append(session: Session, member: Member, job: Job, entries: Iterable[FieldEntry]) -> int:
@@ -21,8 +19,7 @@ def append(session: Session, member: Member, job: Job, entries: Iterable[FieldEn
     Raises:
         Refused: the member's role does not write on site.
     """
-    if member.role not in ON_SITE:
-        raise Refused(f"A {member.role} may read but not change anything.")
+    require(member, "write_on_site", job)
     added = [FieldLogEntry(job_id=job.id, entry=entry.model_dump(mode="json"), author=member.name) for entry in entries]
     session.add_all(added)
     if added:

@@ -21,27 +21,13 @@ from nelvor.model.document import LISTS, Document
 from nelvor.model.edited import KnownJob
 from nelvor.model.parse import parse_bytes, parse_value
 from nelvor.rulebook.rules import rulebook
+from nelvor.store.access import require
 from nelvor.store.known_jobs import known_jobs
 from nelvor.store.packing import packed, unpacked
 from nelvor.store.tables import HistoryEntry, Job, Judgement, Member, Revision
 
-WRITING_ROLES = frozenset({"owner", "designer"})
 TRIES_TO_BE_NEXT = 5
 Json = dict[str, Any]
-
-
-def may_write(member: Member) -> bool:
-    return member.role in WRITING_ROLES
-
-
-def require_writer(member: Member) -> None:
-    """Refuse a member who may only read.
-
-    Raises:
-        Refused: the member's role does not write.
-    """
-    if not may_write(member):
-        raise Refused(f"A {member.role} may read but not change anything.")
 
 
 def list_jobs(session: Session, member: Member) -> list[tuple[Job, dict[str, int] | None]]:
@@ -77,7 +63,7 @@ def put_away(session: Session, member: Member, job_id: str, archived: bool) -> J
     Raises:
         Refused, NotFound.
     """
-    require_writer(member)
+    require(member, "change")
     job = find_job(session, member, job_id, lock=True)
     if job.archived != archived:
         job.archived = archived
@@ -166,7 +152,7 @@ def create_job(session: Session, member: Member, document: Document, summary: st
         Refused: the member may not write.
         UnknownEdition: the rulebook does not hold the job's edition.
     """
-    require_writer(member)
+    require(member, "change")
     job = Job(shop_id=member.shop_id, last_number=1)
     _show_in_list(job, 1, document, member)
     session.add(job)
@@ -204,7 +190,7 @@ def save(session: Session, member: Member, job_id: str, wanted: Save) -> Revisio
         BadInput: the operations do not fit their base, or leave a document that is not valid.
         Refused, NotFound, UnknownEdition.
     """
-    require_writer(member)
+    require(member, "change")
     job = find_job(session, member, job_id)
     base = known_job(session, job, wanted.base)
     for _ in range(TRIES_TO_BE_NEXT):
@@ -321,7 +307,7 @@ def restore(session: Session, member: Member, job_id: str, number: int) -> Revis
     Raises:
         Refused, NotFound.
     """
-    require_writer(member)
+    require(member, "change")
     job = find_job(session, member, job_id, lock=True)
     document = document_of(find_revision(session, job, number))
     job.last_number += 1

@@ -7,7 +7,8 @@ from sqlalchemy.orm import Session
 
 from nelvor.errors import Stale
 from nelvor.model.things import Amendment
-from nelvor.store.jobs import note, require_writer
+from nelvor.store.access import require
+from nelvor.store.jobs import note
 from nelvor.store.tables import LocalRules, Member, Shop
 
 NOTHING_YET = 0
@@ -29,7 +30,7 @@ def replace(session: Session, member: Member, rules: list[Amendment], base: int)
         Refused: the member may not write.
         Stale: another list came first; nothing is changed.
     """
-    require_writer(member)
+    require(member, "change")
     session.scalar(select(Shop).where(Shop.id == member.shop_id).with_for_update())
     number, _ = newest(session, member)
     if number != base:

@@ -30,6 +30,33 @@ class Member(Base):
     name: Mapped[str] = mapped_column(Text)
     role: Mapped[str] = mapped_column(Text)
     password_hash: Mapped[str] = mapped_column(Text)
+    removed_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class SignIn(Base):
+    """A member signed in at one browser. Its cookie holds a token of which only the digest is kept here."""
+
+    __tablename__ = "sign_ins"
+
+    token_digest: Mapped[str] = mapped_column(Text, primary_key=True)
+    member_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("members.id"), index=True)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    ended_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class OneTimeLink(Base):
+    """A link that an owner hands over: an invitation to the shop, or the reset of a password. It works once."""
+
+    __tablename__ = "one_time_links"
+
+    token_digest: Mapped[str] = mapped_column(Text, primary_key=True)
+    shop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shops.id"), index=True)
+    kind: Mapped[str] = mapped_column(Text)
+    email: Mapped[str] = mapped_column(Text)
+    role: Mapped[str] = mapped_column(Text)
+    made_by: Mapped[str] = mapped_column(Text)
+    expires_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    used_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
 
 
 class Job(Base):

@@ -11,6 +11,7 @@ from flask import Flask, Response, send_from_directory
 from flask.json.provider import DefaultJSONProvider
 from flask_talisman import Talisman
 from flask_wtf.csrf import CSRFProtect
+from werkzeug.middleware.proxy_fix import ProxyFix
 
 from nelvor.model.parse import LARGEST_DOCUMENT_BYTES
 from nelvor.store.database import connect
@@ -34,8 +35,19 @@ SECURITY_POLICY = {
 }
 
 
-def create_app(database_url: str, secret_key: str, demo: bool = False, interface: Path = BUILT_INTERFACE) -> Flask:
-    """Return the WSGI application over one database."""
+def create_app(
+    database_url: str,
+    secret_key: str,
+    demo: bool = False,
+    interface: Path = BUILT_INTERFACE,
+    *,
+    secure_cookie: bool = False,
+    proxies: int = 0,
+) -> Flask:
+    """Return the WSGI application over one database.
+
+    ``secure_cookie`` sends the cookie over TLS alone; ``proxies`` is how many stand between and are trusted to tell the peer.
+    """
     app = Flask(__name__, static_folder=None)
     app.config.update(
         SECRET_KEY=secret_key,
@@ -43,6 +55,7 @@ def create_app(database_url: str, secret_key: str, demo: bool = False, interface
         MAX_CONTENT_LENGTH=LARGEST_DOCUMENT_BYTES + ROOM_AROUND_DOCUMENT_BYTES,
         SESSION_COOKIE_NAME="nelvor",
         SESSION_COOKIE_SAMESITE="Lax",
+        SESSION_COOKIE_SECURE=secure_cookie,
         PERMANENT_SESSION_LIFETIME=timedelta(days=14),
         WTF_CSRF_TIME_LIMIT=None,
         WTF_CSRF_SSL_STRICT=False,
@@ -54,12 +67,15 @@ def create_app(database_url: str, secret_key: str, demo: bool = False, interface
     Talisman(
         app,
         force_https=False,
-        session_cookie_secure=False,
+        session_cookie_secure=secure_cookie,
         strict_transport_security=False,
         content_security_policy=SECURITY_POLICY,
         frame_options="DENY",
         referrer_policy="same-origin",
     )
+    if proxies:
+        behind = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)
+        app.wsgi_app = behind  # type: ignore[method-assign]
     CSRFProtect(app)
     app.register_blueprint(api.blueprint)
     faults.register(app)
@@ -89,5 +105,9 @@ def _serve_interface(app: Flask, folder: Path) -> None:
 def from_environment() -> Flask:
     """Return the application that the environment describes; the production server calls this."""
     return create_app(
-        os.environ["NELVOR_DATABASE_URL"], os.environ["NELVOR_SECRET_KEY"], os.environ.get("NELVOR_DEMO") == "1"
+        os.environ["NELVOR_DATABASE_URL"],
+        os.environ["NELVOR_SECRET_KEY"],
+        os.environ.get("NELVOR_DEMO") == "1",
+        secure_cookie=os.environ.get("NELVOR_SECURE_COOKIE") == "1",
+        proxies=int(os.environ.get("NELVOR_PROXIES", "0")),
     )

@@ -26,6 +26,7 @@ from nelvor.paper.signs import sign_sheet
 from nelvor.rulebook.rules import rulebook
 from nelvor.starters import STARTERS, started
 from nelvor.store import field_log, jobs, local_rules
+from nelvor.store.access import allowed
 from nelvor.store.tables import Job, Revision
 from nelvor.web import wire
 from nelvor.web.api import api
@@ -59,7 +60,7 @@ def _job_out(job: Job, revision: Revision) -> wire.JobOut:
     return wire.JobOut(
         id=str(job.id),
         head=job.head,
-        may_write=jobs.may_write(current_member()),
+        may_write=allowed(current_member(), "change"),
         document=jobs.document_of(revision),
         judged=judgement is not None,
         then=then if then and not _same_rules(then["signature"]) else None,

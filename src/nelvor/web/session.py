@@ -8,15 +8,15 @@ from flask import current_app, g, request, session
 from sqlalchemy.orm import Session
 
 from nelvor.errors import NotSignedIn
-from nelvor.store.jobs import may_write
-from nelvor.store.members import member_by_id
+from nelvor.store.access import allowed
+from nelvor.store.members import begin_sign_in, end_sign_in, member_signed_in
 from nelvor.store.tables import Member
 from nelvor.web.judging import Judging
 from nelvor.web.wire import MemberOut
 
 FORWARDING_HEADERS = ("Forwarded", "X-Forwarded-For", "X-Forwarded-Host", "X-Real-Ip", "Via")
 LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "[::1]"})
-MEMBER_KEY = "member"
+TOKEN_KEY = "sign_in"
 
 
 def database() -> Session:
@@ -45,22 +45,36 @@ def current_member() -> Member:
     Raises:
         NotSignedIn: nobody is.
     """
-    member_id = session.get(MEMBER_KEY)
-    member = member_by_id(database(), member_id) if isinstance(member_id, str) else None
+    if "member" not in g:
+        token = session.get(TOKEN_KEY)
+        g.member = member_signed_in(database(), token) if isinstance(token, str) else None
+    member: Member | None = g.member
     if member is None:
         raise NotSignedIn("Sign in first.")
     return member
 
 
 def remember(member: Member) -> None:
-    """Begin a fresh session for a member."""
-    session.clear()
-    session[MEMBER_KEY] = str(member.id)
+    """Begin a fresh session for a member: what ended before stays ended."""
+    forget()
+    session[TOKEN_KEY] = begin_sign_in(database(), member)
     session.permanent = True
+    database().commit()
+    g.member = member
+
+
+def forget() -> None:
+    """End the session of this browser, on the server too: a copy of its cookie opens nothing any more."""
+    token = session.get(TOKEN_KEY)
+    if isinstance(token, str):
+        end_sign_in(database(), token)
+        database().commit()
+    session.clear()
+    g.pop("member", None)
 
 
 def member_out(member: Member) -> MemberOut:
-    return MemberOut(name=member.name, email=member.email, role=member.role, may_write=may_write(member))
+    return MemberOut(name=member.name, email=member.email, role=member.role, may_write=allowed(member, "change"))
 
 
 def demo_allowed() -> bool:

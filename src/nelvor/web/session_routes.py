@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from flask import request, session
+from flask import request
 from flask_wtf.csrf import generate_csrf
 
 from nelvor.errors import NotFound, NotSignedIn
 from nelvor.store import members
 from nelvor.web import wire
 from nelvor.web.api import api
-from nelvor.web.session import current_member, database, demo_allowed, member_out, remember
+from nelvor.web.session import current_member, database, demo_allowed, forget, member_out, remember
 
 
 @api.route("GET", "/session", answer=wire.SessionOut, public=True)
@@ -50,6 +50,35 @@ def sign_in_demo() -> wire.SessionOut:
 
 @api.route("DELETE", "/session", answer=wire.SessionOut, public=True)
 def sign_out() -> wire.SessionOut:
-    """Sign out."""
-    session.clear()
+    """Sign out: a copy of the cookie opens nothing any more."""
+    forget()
+    return _session_out()
+
+
+@api.route("PUT", "/session/password", body=wire.PasswordBody, answer=wire.SessionOut)
+def change_password(body: wire.PasswordBody) -> wire.SessionOut:
+    """Change one's own password; all other sign-ins end."""
+    store, member = database(), current_member()
+    try:
+        members.change_password(store, member, body.current, body.new, request.remote_addr or "")
+    finally:
+        store.commit()
+    remember(member)
+    return _session_out()
+
+
+@api.route("POST", "/links/read", body=wire.TokenBody, answer=wire.LinkOpened, public=True)
+def read_link(body: wire.TokenBody) -> wire.LinkOpened:
+    """Tell what a one-time link is for."""
+    link, shop = members.link_of(database(), body.token)
+    return wire.LinkOpened(kind=link.kind, shop=shop.name, email=link.email, role=link.role, made_by=link.made_by)
+
+
+@api.route("POST", "/links/use", body=wire.UseLinkBody, answer=wire.SessionOut, public=True)
+def use_link(body: wire.UseLinkBody) -> wire.SessionOut:
+    """Become a member, or choose a new password, by a one-time link; then one is signed in."""
+    store = database()
+    member = members.use_link(store, body.token, body.name, body.password)
+    store.commit()
+    remember(member)
     return _session_out()

@@ -1,10 +1,12 @@
-"""Routes of the shop: the local rules that it keeps for all its jobs."""
+"""Routes of the shop: the local rules that it keeps for all its jobs, and its members."""
 
 from __future__ import annotations
 
 from nelvor.model.local_rules import bringing_in, missing_from
 from nelvor.model.parse import parse_value
-from nelvor.store import jobs, local_rules
+from nelvor.store import local_rules, members
+from nelvor.store.access import allowed
+from nelvor.store.tables import Member
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.session import current_member, database
@@ -19,7 +21,7 @@ def read_local_rules() -> wire.LocalRulesOut:
 def _newest() -> wire.LocalRulesOut:
     member = current_member()
     number, rules = local_rules.newest(database(), member)
-    return wire.LocalRulesOut(number=number, rules=rules, may_write=jobs.may_write(member))
+    return wire.LocalRulesOut(number=number, rules=rules, may_write=allowed(member, "change"))
 
 
 @api.route("PUT", "/shop/rules", body=wire.LocalRulesBody, answer=wire.LocalRulesOut)
@@ -37,3 +39,62 @@ def rules_missing(body: wire.DocumentBody) -> wire.MissingRulesOut:
     document = parse_value(body.document)
     _, rules = local_rules.newest(database(), current_member())
     return wire.MissingRulesOut(rules=missing_from(document, rules), operations=list(bringing_in(document, rules)))
+
+
+# -- members -----------------------------------------------------------------------------------------
+
+
+@api.route("GET", "/shop/members", answer=wire.MemberList)
+def list_members() -> wire.MemberList:
+    """List the members of the shop."""
+    return _member_list()
+
+
+def _member_list() -> wire.MemberList:
+    member = current_member()
+    return wire.MemberList(
+        members=[_line(item, member) for item in members.members_of(database(), member)],
+        may_manage=allowed(member, "manage_members"),
+    )
+
+
+def _line(member: Member, reader: Member) -> wire.MemberLine:
+    return wire.MemberLine(
+        id=str(member.id), name=member.name, email=member.email, role=member.role, self=member.id == reader.id
+    )
+
+
+@api.route("POST", "/shop/members", body=wire.InvitationBody, answer=wire.LinkOut, status=201)
+def invite_member(body: wire.InvitationBody) -> wire.LinkOut:
+    """Make a link by which someone becomes a member; it works once, and the owner hands it over."""
+    store = database()
+    token = members.invite(store, current_member(), body.email, body.role)
+    store.commit()
+    return wire.LinkOut(token=token)
+
+
+@api.route("PUT", "/shop/members/<member_id>", body=wire.RoleBody, answer=wire.MemberList)
+def change_role(member_id: str, body: wire.RoleBody) -> wire.MemberList:
+    """Give a member of the shop another role."""
+    store = database()
+    members.change_role(store, current_member(), member_id, body.role)
+    store.commit()
+    return _member_list()
+
+
+@api.route("DELETE", "/shop/members/<member_id>", answer=wire.MemberList)
+def remove_member(member_id: str) -> wire.MemberList:
+    """Take a member out of the shop; what the member did stays."""
+    store = database()
+    members.remove_member(store, current_member(), member_id)
+    store.commit()
+    return _member_list()
+
+
+@api.route("POST", "/shop/members/<member_id>/reset", answer=wire.LinkOut, status=201)
+def reset_password(member_id: str) -> wire.LinkOut:
+    """Make a link by which a member chooses a new password; it works once, and the owner hands it over."""
+    store = database()
+    token = members.reset_link(store, current_member(), member_id)
+    store.commit()
+    return wire.LinkOut(token=token)

@@ -12,6 +12,7 @@ from nelvor.model.changes.operations import Operation
 from nelvor.model.document import Document
 from nelvor.model.field_log import FieldEntry
 from nelvor.model.things import Amendment, Circuit, Device, Load
+from nelvor.store.access import Role
 from nelvor.study.diagnosis.shapes import MOST_READINGS, Meter, ObservableOut, Reading
 from nelvor.study.situation import Situation
 from nelvor.web.endpoint import Body
@@ -51,6 +52,60 @@ class MemberOut(Answer):
     email: str
     role: str
     may_write: bool
+
+
+class MemberLine(Answer):
+    """A member of the shop; ``self`` is the one who reads."""
+
+    id: str
+    name: str
+    email: str
+    role: str
+    self: bool
+
+
+class MemberList(Answer):
+    members: list[MemberLine]
+    may_manage: bool
+
+
+class InvitationBody(Body):
+    email: Annotated[str, Field(min_length=3, max_length=200, pattern=r"^[^@\s]+@[^@\s]+$")]
+    role: Role
+
+
+class RoleBody(Body):
+    role: Role
+
+
+class LinkOut(Answer):
+    """The token of a one-time link; it is told once, and only its digest is kept."""
+
+    token: str
+
+
+class TokenBody(Body):
+    token: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class LinkOpened(Answer):
+    """What a one-time link is for."""
+
+    kind: str
+    shop: str
+    email: str
+    role: str
+    made_by: str
+
+
+class UseLinkBody(TokenBody):
+    name: Annotated[str, Field(max_length=200)] = ""
+    password: Annotated[str, Field(max_length=1000)]
+
+
+class PasswordBody(Body):
+    current: Annotated[str, Field(max_length=1000)]
+    new: Annotated[str, Field(max_length=1000)]
 
 
 class SessionOut(Answer):

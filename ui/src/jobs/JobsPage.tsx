@@ -55,7 +55,7 @@ export function JobsPage({
           Quick figures
         </Link>
         <Link to="/shop" className="font-semibold text-copper hover:underline">
-          Local rules
+          The shop
         </Link>
         <p className="ml-auto text-soft">
           {member.name} ·{" "}

@@ -1,10 +1,11 @@
-/** The local rules that the shop keeps: every new job begins with them, a standing one is told what it lacks. */
+/** The shop: the local rules that it keeps for its jobs, its members, and one's own password. */
 import { useCallback, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { ApiFailure, answered, api, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Issues } from "../kit/Issues";
 import { numberFault } from "../core/limits";
+import { Members, OwnPassword } from "./Members";
 import { LOCAL_RULES, ruleWords } from "./rules";
 
 type Rules = Schemas["LocalRulesOut"];
@@ -22,11 +23,12 @@ export function ShopPage() {
   return (
     <main className="mx-auto max-w-3xl p-4 sm:p-8">
       <header className="mb-6 flex flex-wrap items-baseline justify-between gap-2 border-b-2 border-ink pb-2">
-        <h1 className="wide text-2xl font-extrabold tracking-tight">Local rules of the shop</h1>
+        <h1 className="wide text-2xl font-extrabold tracking-tight">The shop</h1>
         <Link to="/" className="font-semibold text-copper hover:underline">
           Jobs
         </Link>
       </header>
+      <Heading>Local rules</Heading>
       <p className="mb-4 max-w-prose text-soft">
         What the offices here ask beyond the code. A new job begins with copies of these; a job that stands is told
         which it lacks. Each change is kept in the shop&apos;s history.
@@ -41,8 +43,16 @@ export function ShopPage() {
           onReadAgain={read}
         />
       ) : null}
+      <Heading>Members</Heading>
+      <Members />
+      <Heading>Your password</Heading>
+      <OwnPassword />
     </main>
   );
+}
+
+function Heading({ children }: { children: string }) {
+  return <h2 className="wide mt-8 mb-2 text-lg font-bold first-of-type:mt-0">{children}</h2>;
 }
 
 type Saving =
