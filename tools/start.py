@@ -15,6 +15,8 @@ import sys
 import time
 import urllib.error
 import urllib.request
+from collections import deque
+from dataclasses import dataclass, field
 from pathlib import Path
 from types import FrameType
 from typing import TextIO
@@ -27,6 +29,10 @@ from tools.progress import SetupError, main_guard, run, say, side_by_side, step
 DEFAULT_PORT = 8765
 HEALTH_TIMEOUT_S = 40
 WATCH_EVERY_S = 1.0
+DEATHS_WITHIN_S, MOST_DEATHS = 60.0, 5
+BACKUP_EVERY_S = 3600.0
+"""How often it is looked whether the backup of this day is there; a day has one."""
+
 DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
 DATABASE = "nelvor"
 
@@ -173,14 +179,19 @@ def main() -> int:
         _prepare_database(_environment(url, not options.no_demo), own=cluster is not None)
         port = _port(options.port)
         with step("Server running"):
-            server = _serve(_environment(url, not options.no_demo), port)
+            env = _environment(url, not options.no_demo)
+            server = _serve(env, port)
             _await_health(server, port)
         address = f"http://127.0.0.1:{port}/"
         _tell_where(lock, address)
         if options.show_database:
             say(f"\nNELVOR_DATABASE_URL={url}")
         say(f"\nNelvor is ready: {address}\nCtrl-C stops it.")
-        return _watch(server, cluster)
+        watch = Watch(env, port, server, cluster)
+        try:
+            return watch.until_stopped()
+        finally:
+            server = watch.server
     except KeyboardInterrupt:
         say("\nStopping")
         return 0
@@ -189,15 +200,63 @@ def main() -> int:
         _finish(server, cluster)
 
 
-def _watch(server: subprocess.Popen[bytes], cluster: Cluster | None) -> int:
-    """Wait for the server to end; a database of ours that stops meanwhile is started again on the same port."""
-    while True:
-        try:
-            return server.wait(timeout=WATCH_EVERY_S)
-        except subprocess.TimeoutExpired:
-            if cluster is not None and not cluster.is_running():
-                say("The database stopped; starting it again.")
-                cluster.start()
+@dataclass
+class Watch:
+    """Keeps a started server going: what of ours dies is started again, and each day has its backup."""
+
+    env: dict[str, str]
+    port: int
+    server: subprocess.Popen[bytes]
+    cluster: Cluster | None
+    backup: subprocess.Popen[bytes] | None = None
+    next_backup: float = 0.0
+    deaths: deque[float] = field(default_factory=deque)
+
+    def until_stopped(self) -> int:
+        """Watch until Ctrl-C; return the status of a server that dies again and again."""
+        while True:
+            self._database()
+            self._back_up()
+            try:
+                status = self.server.wait(timeout=WATCH_EVERY_S)
+            except subprocess.TimeoutExpired:
+                continue
+            if not self._server_died():
+                return status or 1
+
+    def _database(self) -> None:
+        if self.cluster is not None and not self.cluster.is_running():
+            say("The database stopped; starting it again.")
+            self.cluster.start()
+
+    def _server_died(self) -> bool:
+        """Start the server again; tell whether that is still worth it."""
+        now = time.monotonic()
+        self.deaths.append(now)
+        while self.deaths and self.deaths[0] < now - DEATHS_WITHIN_S:
+            self.deaths.popleft()
+        if len(self.deaths) > MOST_DEATHS:
+            say(f"The server died {len(self.deaths)} times within a minute; giving up.")
+            return False
+        say("The server stopped; starting it again.")
+        self.server = _serve(self.env, self.port)
+        return True
+
+    def _back_up(self) -> None:
+        """Write the backup of the day, beside everything else, where there is none yet."""
+        if self.backup is not None:
+            status = self.backup.poll()
+            if status is None:
+                return
+            if status != 0:
+                say("The backup of today was not written; it is tried again in an hour.")
+            self.backup = None
+        if time.monotonic() >= self.next_backup:
+            self.next_backup = time.monotonic() + BACKUP_EVERY_S
+            command = [str(venv_python()), "-m", "nelvor.store.backup", "--nightly", str(STATE / "backups")]
+            self.backup = subprocess.Popen(
+                command, cwd=ROOT, env=self.env, stdin=subprocess.DEVNULL, preexec_fn=_die_with_parent
+            )
 
 
 def _finish(server: subprocess.Popen[bytes] | None, cluster: Cluster | None) -> None:

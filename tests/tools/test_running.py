@@ -17,6 +17,7 @@ import urllib.request
 import uuid
 from pathlib import Path
 
+from nelvor.store.backup import read_backup
 from tests.support.jobs import thing
 from tools.cluster import Cluster, free_port
 from tools.layout import ROOT, STATE
@@ -101,6 +102,20 @@ def answers(port: int) -> bool:
     return True
 
 
+def children_of(pid: int, named: str) -> list[int]:
+    """The processes that a process started, of a name."""
+    found = []
+    for entry in Path("/proc").iterdir():
+        try:
+            parent = int((entry / "stat").read_text().rpartition(")")[2].split()[1])
+            words = (entry / "cmdline").read_bytes().decode(errors="replace")
+        except (OSError, ValueError, IndexError):
+            continue
+        if parent == pid and named in words:
+            found.append(int(entry.name))
+    return found
+
+
 class StartCommand(unittest.TestCase):
     def setUp(self):
         self.state = lent_state()
@@ -153,6 +168,19 @@ class StartCommand(unittest.TestCase):
                 number, {item["number"] for item in visitor.call("GET", f"/api/jobs/{job}/revisions")["revisions"]}
             )
 
+        with self.subTest("only the web server killed: it is started again, and nothing is lost"):
+            (server,) = children_of(third.process.pid, "gunicorn")
+            os.kill(server, signal.SIGKILL)
+            number = self.save_when_back(visitor, job, number)
+            self.assertGreater(number, 0)
+
+        with self.subTest("the day has its backup"):
+            deadline = time.monotonic() + 30
+            while not list((self.state / "backups").glob("*.gz")) and time.monotonic() < deadline:
+                time.sleep(0.2)
+            (backup,) = (self.state / "backups").glob("*.gz")
+            self.assertGreater(read_backup(backup)["revisions"], 3)
+
         with self.subTest("only the application killed: the running database is adopted"):
             third.end(signal.SIGKILL)
             self.assertTrue(self.cluster.is_running())
@@ -172,8 +200,10 @@ class StartCommand(unittest.TestCase):
                 return self.save(visitor, job, base, 333.0)
             except urllib.error.HTTPError as refused:
                 self.assertEqual(refused.code, 503)
-                self.assertLess(time.monotonic(), deadline, "the database does not come back")
-                time.sleep(0.2)
+            except (urllib.error.URLError, ConnectionError, http.client.HTTPException):
+                pass  # the web server is away
+            self.assertLess(time.monotonic(), deadline, "it does not come back")
+            time.sleep(0.2)
 
     def save_until_killed(self, visitor: Visitor, job: str, pids: list[int]) -> dict[int, float]:
         """Save one revision after another while server and database are killed; return what was acknowledged."""

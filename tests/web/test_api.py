@@ -4,9 +4,12 @@ import uuid
 from unittest import mock
 
 from jsonschema import Draft202012Validator
+from sqlalchemy import select
 from sqlalchemy.exc import OperationalError
+from sqlalchemy.orm import undefer
 
 from nelvor import errors
+from nelvor.store.tables import Job, Revision
 from nelvor.web import faults
 from tests.support.jobs import changed, orchard, thing
 from tests.support.server import PASSWORD, Client, WithDatabase
@@ -184,6 +187,27 @@ class Api(WithDatabase):
             self.owner.send("POST", f"{beyond}/restore"),
         ):
             self.assertEqual(answer.status_code, 404)
+
+    def test_revisions_are_listed_in_parts(self):
+        address = self.job()
+        with self.database.sessions.begin() as session:
+            job = session.get(Job, uuid.UUID(address.rpartition("/")[2]))
+            first = session.scalar(select(Revision).where(Revision.job_id == job.id).options(undefer(Revision.packed)))
+            job.head = job.last_number = 250
+            facts = {"base": 1, "kind": "main", "summary": "", "edition": "2023", "packed": first.packed, "author": "x"}
+            session.add_all(
+                Revision(job_id=job.id, number=number, save_id=f"part {number}", **facts) for number in range(2, 251)
+            )
+        numbers, told = [], self.owner.get(f"{address}/revisions").get_json()
+        while True:
+            numbers += [item["number"] for item in told["revisions"]]
+            self.assertLessEqual(len(told["revisions"]), 100)
+            if not told["older"]:
+                break
+            told = self.owner.get(f"{address}/revisions/before/{numbers[-1]}").get_json()
+        self.assertEqual(numbers, list(range(250, 0, -1)))
+        self.assertEqual(self.owner.get(f"{address}/revisions/before/1").get_json()["revisions"], [])
+        self.assertEqual(self.owner.get(f"{address}/revisions/before/{10**30}").status_code, 200)
 
     def test_an_address_longer_than_a_file_name_is_the_page(self):
         self.assertEqual(self.owner.get("/" + "a" * 256).status_code, 200)

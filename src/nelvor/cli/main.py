@@ -15,6 +15,7 @@ from nelvor.cli.bonds import add_bonds_command, bonds_command
 from nelvor.cli.connect import add_connect_command, connect_command
 from nelvor.cli.diagnose import add_diagnose_command, diagnose_command
 from nelvor.cli.figure import figure_command
+from nelvor.cli.keeping import add_keeping_commands, keeping_command
 from nelvor.cli.panel import add_panel_command, panel_command
 from nelvor.cli.study import add_study_command, study_command
 from nelvor.cli.told import tell
@@ -58,6 +59,7 @@ def main(arguments: list[str] | None = None) -> int:
     quick.add_argument("--list", action="store_true", help="list the figures")
     quick.add_argument("--schema", metavar="NAME", help="print the JSON Schema of a figure's inputs")
     quick.add_argument("--json", metavar="INPUTS", help="the inputs as JSON, or - for standard input")
+    add_keeping_commands(commands)
     users = commands.add_parser("user", help="members of a shop (needs the database of ./start)")
     user_commands = users.add_subparsers(dest="user_command", required=True)
     adding = user_commands.add_parser("add", help="add a member; the password is asked for")
@@ -73,6 +75,8 @@ def main(arguments: list[str] | None = None) -> int:
         return NO_MUST_FIX
     if options.command == "figure":
         return figure_command(options)
+    if options.command in ("backup", "restore"):
+        return keeping_command(options)
     if options.command == "user":
         from nelvor.cli.users import add_user, give_password  # only this command needs the database
 

@@ -36,4 +36,9 @@ def migrations(url: str) -> Config:
 
 def migrate(url: str) -> None:
     """Bring the database to the newest migration."""
-    command.upgrade(migrations(url), "head")
+    migrate_to(url, "head")
+
+
+def migrate_to(url: str, revision: str) -> None:
+    """Bring the database to a migration, from an older one."""
+    command.upgrade(migrations(url), revision)

@@ -27,6 +27,7 @@ from nelvor.store.packing import packed, unpacked
 from nelvor.store.tables import HistoryEntry, Job, Judgement, Member, Revision
 
 TRIES_TO_BE_NEXT = 5
+REVISIONS_AT_ONCE = 100
 Json = dict[str, Any]
 
 
@@ -117,9 +118,14 @@ def find_revision(session: Session, job: Job, number: int) -> Revision:
     return revision
 
 
-def list_revisions(session: Session, job: Job) -> list[Revision]:
-    """Return the revisions of a job, the newest first, without their documents."""
-    return list(session.scalars(select(Revision).where(Revision.job_id == job.id).order_by(Revision.number.desc())))
+def list_revisions(
+    session: Session, job: Job, before: int | None = None, most: int = REVISIONS_AT_ONCE
+) -> list[Revision]:
+    """Return the newest revisions of a job, or those before one, the newest first, without their documents."""
+    query = select(Revision).where(Revision.job_id == job.id)
+    if before is not None:
+        query = query.where(Revision.number < before)
+    return list(session.scalars(query.order_by(Revision.number.desc()).limit(most)))
 
 
 def document_of(revision: Revision) -> Document:

@@ -33,6 +33,7 @@ from nelvor.web.api import api
 from nelvor.web.reports import reports
 from nelvor.web.session import current_member, database, judging
 
+LARGEST_NUMBER = 2**31 - 1
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
@@ -230,8 +231,19 @@ def save_revision(job_id: str, body: wire.SaveBody) -> wire.SavedOut:
 
 @api.route("GET", "/jobs/<job_id>/revisions", answer=wire.RevisionList)
 def list_revisions(job_id: str) -> wire.RevisionList:
-    """List the revisions of a job, the newest first."""
+    """List the newest revisions of a job, the newest first."""
+    return _revisions(job_id, None)
+
+
+@api.route("GET", "/jobs/<job_id>/revisions/before/<int:number>", answer=wire.RevisionList)
+def list_older_revisions(job_id: str, number: int) -> wire.RevisionList:
+    """List the revisions of a job before one, the newest first."""
+    return _revisions(job_id, min(number, LARGEST_NUMBER))
+
+
+def _revisions(job_id: str, before: int | None) -> wire.RevisionList:
     job = jobs.find_job(database(), current_member(), job_id)
+    found = jobs.list_revisions(database(), job, before)
     lines = [
         wire.RevisionLine(
             number=item.number,
@@ -242,9 +254,9 @@ def list_revisions(job_id: str) -> wire.RevisionList:
             created_at=item.created_at.isoformat(),
             edition=item.edition,
         )
-        for item in jobs.list_revisions(database(), job)
+        for item in found
     ]
-    return wire.RevisionList(head=job.head, revisions=lines)
+    return wire.RevisionList(head=job.head, revisions=lines, older=bool(found) and found[-1].number > 1)
 
 
 @api.route("GET", "/jobs/<job_id>/revisions/<int:number>", answer=wire.RevisionOut)

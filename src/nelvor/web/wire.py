@@ -204,7 +204,10 @@ class RevisionLine(Answer):
 
 
 class RevisionList(Answer):
+    """Revisions, the newest first; ``older`` tells that there are others before them."""
+
     head: int
+    older: bool
     revisions: list[RevisionLine]
 
 

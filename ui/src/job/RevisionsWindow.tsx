@@ -31,6 +31,15 @@ function Revisions({ jobId, onClose, onRestored }: RevisionsProps) {
       .catch((failure: unknown) => setFault(messageOf(failure)));
   }, [jobId]);
 
+  const older = () => {
+    const last = list?.revisions.at(-1)?.number;
+    if (!list || last === undefined) return;
+    answered(
+      api.GET("/api/jobs/{job_id}/revisions/before/{number}", { params: { path: { job_id: jobId, number: last } } }),
+    )
+      .then((more) => setList({ ...more, revisions: [...list.revisions, ...more.revisions] }))
+      .catch((failure: unknown) => setFault(messageOf(failure)));
+  };
   const compare = (number: number) =>
     answered(
       api.GET("/api/jobs/{job_id}/revisions/{number}/differences/{other}", {
@@ -88,6 +97,11 @@ function Revisions({ jobId, onClose, onRestored }: RevisionsProps) {
           </li>
         ))}
       </ul>
+      {list?.older ? (
+        <Button kind="quiet" className="mt-2" onClick={older}>
+          Older ones
+        </Button>
+      ) : null}
     </>
   );
 }
