@@ -261,13 +261,19 @@ class ClusterSettings(unittest.TestCase):
         with create_engine(cluster.url()).connect() as connection:
             told = {
                 name: connection.scalar(text(f"show {name}"))
-                for name in ("fsync", "listen_addresses", "unix_socket_directories")
+                for name in ("fsync", "listen_addresses", "unix_socket_directories", "data_checksums")
             }
-        self.assertEqual(told, {"fsync": "on", "listen_addresses": "127.0.0.1", "unix_socket_directories": ""})
+        wanted = {"fsync": "on", "listen_addresses": "127.0.0.1", "unix_socket_directories": "", "data_checksums": "on"}
+        self.assertEqual(told, wanted)
         self.assertNotEqual(cluster.url().rsplit(":", 1)[1].split("/")[0], "5432")
         self.assertEqual((home.stat().st_mode & 0o777, (home / "password").stat().st_mode & 0o777), (0o700, 0o600))
         cluster.start()
         self.assertTrue(cluster.is_running(), "starting twice adopts the running server")
+        cluster.stop()
+        self.assertEqual(cluster._run("pg_checksums", "--disable", "-D", cluster.data).returncode, 0)
+        cluster.start()
+        with create_engine(cluster.url()).connect() as connection:
+            self.assertEqual(connection.scalar(text("show data_checksums")), "on", "one made without gets them")
 
     def test_missing_packages_without_rights_are_named(self):
         from unittest import mock

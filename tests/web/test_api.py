@@ -1,4 +1,5 @@
 import json
+import time
 import unittest
 import uuid
 from unittest import mock
@@ -311,6 +312,7 @@ class Guards(WithDatabase):
             "read_job_schema",
             "read_openapi",
             "health",
+            "ready",
             "read_link",
             "use_link",
         }
@@ -445,6 +447,26 @@ class Guards(WithDatabase):
         self.assertEqual(headers["X-Content-Type-Options"], "nosniff")
         cookie = headers["Set-Cookie"]
         self.assertTrue("HttpOnly" in cookie and "SameSite=Lax" in cookie)
+
+    def test_ready_tells_what_it_lacks(self):
+        visitor = Client(self.app())
+        told = visitor.get("/api/ready")
+        self.assertEqual((told.status_code, told.get_json()["ok"]), (200, True))
+        with mock.patch("nelvor.web.about_routes.LEAST_FREE_MB", 10**12):
+            told = visitor.get("/api/ready")
+        self.assertEqual((told.status_code, told.get_json()["disk"], told.get_json()["database"]), (503, False, True))
+
+    def test_a_row_that_another_one_holds_is_told_in_seconds(self):
+        from sqlalchemy import text
+
+        owner = Client(self.app(), "owner@east.invalid")
+        address = f"/api/jobs/{self.jobs['east']}"
+        with self.database.sessions.begin() as session:
+            session.execute(text("select * from jobs for update"))
+            began = time.monotonic()
+            answer = owner.send("POST", f"{address}/archive", {"archived": True})
+        self.assertEqual((answer.status_code, answer.get_json()["error"]), (503, "store_unavailable"))
+        self.assertLess(time.monotonic() - began, 15)
 
     def test_unknown_addresses_of_the_api_are_told_in_its_own_form(self):
         answer = self.app().test_client().get("/api/none")

@@ -10,6 +10,9 @@ from sqlalchemy import create_engine
 from sqlalchemy.orm import Session, sessionmaker
 
 CONNECT_TIMEOUT_S = 3
+LIMITS = "-c statement_timeout=20s -c lock_timeout=5s -c idle_in_transaction_session_timeout=60s"
+"""So long a statement, or the wait for a row that another one holds, may take; then it is told that the store is busy."""
+
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
@@ -21,7 +24,7 @@ def connect(url: str) -> sessionmaker[Session]:
         pool_size=5,
         max_overflow=5,
         pool_timeout=CONNECT_TIMEOUT_S,
-        connect_args={"connect_timeout": CONNECT_TIMEOUT_S},
+        connect_args={"connect_timeout": CONNECT_TIMEOUT_S, "options": LIMITS},
     )
     return sessionmaker(engine, expire_on_commit=False)
 

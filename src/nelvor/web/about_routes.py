@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+import shutil
+import tempfile
+
 from flask import Response, current_app, jsonify
+from sqlalchemy import text
 
 from nelvor.model.schema import job_schema
 from nelvor.rulebook.rules import rulebook
 from nelvor.starters import STARTERS
 from nelvor.web import wire
 from nelvor.web.api import api
+from nelvor.web.heavy import turns
+
+LEAST_FREE_MB = 200
 
 
 @api.route("GET", "/editions", answer=wire.EditionsOut, public=True)
@@ -43,3 +50,15 @@ def health() -> Response:
     with current_app.extensions["nelvor_sessions"]() as store:
         store.connection()
     return jsonify({"ok": True})
+
+
+@api.route("GET", "/ready", public=True)
+def ready() -> Response:
+    """Tell whether this server can take work: database, room on the disk, room among the checks. 503 where it cannot."""
+    with current_app.extensions["nelvor_sessions"]() as store:
+        database = store.scalar(text("select 1")) == 1
+    free_mb = shutil.disk_usage(tempfile.gettempdir()).free // 2**20
+    told = {"database": database, "disk": free_mb >= LEAST_FREE_MB, "checks": turns.has_room}
+    response = jsonify({"ok": all(told.values()), **told})
+    response.status_code = 200 if all(told.values()) else 503
+    return response

@@ -22,6 +22,12 @@ class Turns:
         self._here = 0
         self._lock = Lock()
 
+    @property
+    def has_room(self) -> bool:
+        """Tell whether one more piece of work would be taken."""
+        with self._lock:
+            return self._here < self._room
+
     @contextmanager
     def turn(self) -> Iterator[None]:
         """Wait for a turn and take it.
