@@ -21,8 +21,8 @@ from nelvor.study.diagnosis.causes import Cause, causes_of
 from nelvor.study.diagnosis.diagnose import Diagnosis, pairs_of, told_apart
 from nelvor.study.diagnosis.meter import SimulatedMeter
 from nelvor.study.diagnosis.observables import observables
+from nelvor.study.diagnosis.readings import Meter, Reading
 from nelvor.study.diagnosis.responses import Responses, circuit_with_bonds
-from nelvor.study.diagnosis.shapes import Meter, Reading
 from nelvor.study.situation import Situation
 from nelvor.topology.scenario import ordinary
 from tests.support.jobs import JobBuilder, chain

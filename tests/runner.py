@@ -1,17 +1,47 @@
-"""Runs the suite: fails on no tests and on any skipped test, and ends with one line of counts."""
+"""Runs the suite in a few processes, module by module: fails on no tests and on any skipped test, ends with one line of counts."""
 
 from __future__ import annotations
 
+import io
+import multiprocessing
+import os
 import sys
 import time
 import unittest
+from collections.abc import Iterator
+from dataclasses import dataclass, field
 from pathlib import Path
 
 SLOWEST_TOLD = 8
+FIRST = (
+    "tests.report.test_any_value",
+    "tests.browser.test_saving",
+    "tests.tools",
+    "tests.browser",
+    "tests.conventions",
+)
+"""Modules that take longest begin first, so that no process works alone at the end."""
+
+ROOT = Path(__file__).parent
+
+
+@dataclass
+class Outcome:
+    """How the tests of one module ended, ready to be sent from one process to another."""
+
+    ran: int = 0
+    failed: int = 0
+    told: str = ""
+    durations: list[tuple[float, str]] = field(default_factory=list)
 
 
 class TimedResult(unittest.TextTestResult):
     """Remembers how long each test took."""
+
+    durations: list[tuple[float, str]]
+
+    def startTestRun(self) -> None:
+        self.durations = []
 
     def startTest(self, test: unittest.TestCase) -> None:
         self.began = time.monotonic()
@@ -19,30 +49,63 @@ class TimedResult(unittest.TextTestResult):
 
     def stopTest(self, test: unittest.TestCase) -> None:
         super().stopTest(test)
-        durations.append((time.monotonic() - self.began, test.id()))
+        self.durations.append((time.monotonic() - self.began, test.id()))
 
 
-durations: list[tuple[float, str]] = []
+def modules() -> list[str]:
+    """The test modules, those that take longest ahead."""
+    found = [".".join(file.relative_to(ROOT.parent).with_suffix("").parts) for file in sorted(ROOT.rglob("test_*.py"))]
+    return sorted(found, key=lambda name: next((at for at, first in enumerate(FIRST) if name.startswith(first)), 99))
 
 
-def main(patterns: list[str]) -> int:
+def run_module(name: str, patterns: list[str]) -> Outcome:
+    """Run the tests of one module."""
     loader = unittest.TestLoader()
     if patterns:
         loader.testNamePatterns = [f"*{pattern}*" for pattern in patterns]
-    root = Path(__file__).parent
-    suite = loader.discover(str(root), top_level_dir=str(root.parent))
-    result = unittest.TextTestRunner(verbosity=1, resultclass=TimedResult, buffer=True).run(suite)
-    for took, name in sorted(durations, reverse=True)[:SLOWEST_TOLD]:
-        print(f"  {took:6.1f} s  {name}")
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    for test, reason in result.skipped:
-        print(f"skipped, which counts as failed: {test.id()}: {reason}")
-    failed += len(result.skipped)
-    passed = max(result.testsRun - failed, 0)
-    if result.testsRun == 0:
+    suite = loader.loadTestsFromName(name)
+    if suite.countTestCases() == 0:
+        return Outcome()
+    stream = io.StringIO()
+    runner = unittest.TextTestRunner(stream, verbosity=0, resultclass=TimedResult, buffer=True)
+    result = runner.run(suite)
+    assert isinstance(result, TimedResult)  # the runner was told so
+    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(result.skipped)
+    skipped = [f"skipped, which counts as failed: {test.id()}: {reason}" for test, reason in result.skipped]
+    told = "\n".join([*([stream.getvalue()] if failed else []), *skipped])
+    return Outcome(result.testsRun, failed, told, result.durations)
+
+
+def _one(task: tuple[str, list[str]]) -> tuple[str, Outcome]:
+    return task[0], run_module(*task)
+
+
+def outcomes(patterns: list[str]) -> Iterator[tuple[str, Outcome]]:
+    """Run all modules, as many at once as there are processors."""
+    tasks = [(name, patterns) for name in modules()]
+    context = multiprocessing.get_context("spawn")
+    with context.Pool(max(1, os.cpu_count() or 1)) as pool:
+        yield from pool.imap_unordered(_one, tasks)
+
+
+def main(patterns: list[str]) -> int:
+    whole, began = Outcome(), time.monotonic()
+    for name, outcome in outcomes(patterns):
+        whole.ran += outcome.ran
+        whole.failed += outcome.failed
+        whole.durations += outcome.durations
+        if outcome.ran:
+            took = sum(seconds for seconds, _ in outcome.durations)
+            print(f"{'FAILED' if outcome.failed else 'ok':<7}{outcome.ran:>5} in {took:6.1f} s  {name}", flush=True)
+        if outcome.told:
+            print(outcome.told, flush=True)
+    for took, test in sorted(whole.durations, reverse=True)[:SLOWEST_TOLD]:
+        print(f"  {took:6.1f} s  {test}")
+    if whole.ran == 0:
         print("No test was run.")
-    print(f"{passed} passed, {failed} failed")
-    return 0 if failed == 0 and result.testsRun > 0 else 1
+    passed = max(whole.ran - whole.failed, 0)
+    print(f"{passed} passed, {whole.failed} failed, in {time.monotonic() - began:.0f} s")
+    return 0 if whole.failed == 0 and whole.ran > 0 else 1
 
 
 if __name__ == "__main__":

@@ -8,7 +8,7 @@ from nelvor.report.check import check
 from nelvor.report.path import places
 from nelvor.report.summary import signed_summary
 from nelvor.study.diagnosis.answer import Bench
-from nelvor.study.diagnosis.shapes import Meter, Reading
+from nelvor.study.diagnosis.readings import Meter, Reading
 from nelvor.study.situation import Situation
 from nelvor.topology.site import Site
 from tests.support.jobs import chain, mended, orchard, report_of, thing

@@ -13,8 +13,8 @@ from nelvor.study.branches import Branch, Circuit
 from nelvor.study.diagnosis.answer import Bench
 from nelvor.study.diagnosis.causes import Cause
 from nelvor.study.diagnosis.diagnose import Diagnosis
-from nelvor.study.diagnosis.shapes import Meter, Reading
-from nelvor.study.diagnosis.words import MEANINGS
+from nelvor.study.diagnosis.meanings import MEANINGS
+from nelvor.study.diagnosis.readings import Meter, Reading
 from nelvor.study.outcome import study
 from nelvor.study.situation import Situation
 from nelvor.study.solve import solve

@@ -12,7 +12,7 @@ from nelvor.exchange.readings_csv import read_readings, write_readings
 from nelvor.model.document import Document
 from nelvor.report.check import check
 from nelvor.study.diagnosis.answer import Bench
-from nelvor.study.diagnosis.shapes import DiagnosisOut, Meter, Reading
+from nelvor.study.diagnosis.readings import DiagnosisOut, Meter, Reading
 from nelvor.study.situation import Situation
 
 DONE = 0

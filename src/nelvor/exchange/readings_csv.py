@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from nelvor.errors import BadInput, Issue
 from nelvor.exchange.cells import as_written, harmless
 from nelvor.study.diagnosis.observables import Observable
-from nelvor.study.diagnosis.shapes import MOST_READINGS, Reading
+from nelvor.study.diagnosis.readings import MOST_READINGS, Reading
 
 COLUMNS = ("place", "what", "value", "unit", "taken_at", "instrument")
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from nelvor.exchange.readings_csv import read_readings, write_readings
 from nelvor.study.diagnosis.answer import Bench
-from nelvor.study.diagnosis.shapes import DiagnosisOut, Reading
+from nelvor.study.diagnosis.readings import DiagnosisOut, Reading
 from nelvor.study.outcome import study, study_available, study_netlist
 from nelvor.study.shapes import AvailableOut, StudyOut
 from nelvor.web import wire

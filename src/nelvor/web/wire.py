@@ -13,7 +13,7 @@ from nelvor.model.document import Document
 from nelvor.model.field_log import FieldEntry
 from nelvor.model.things import Amendment, Circuit, Device, Load
 from nelvor.store.access import Role
-from nelvor.study.diagnosis.shapes import MOST_READINGS, Meter, ObservableOut, Reading
+from nelvor.study.diagnosis.readings import MOST_READINGS, Meter, ObservableOut, Reading
 from nelvor.study.situation import Situation
 from nelvor.web.endpoint import Body
 

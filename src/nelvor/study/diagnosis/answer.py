@@ -11,10 +11,10 @@ from nelvor.errors import CannotCompute
 from nelvor.report.check import Report
 from nelvor.study.diagnosis.causes import Cause, causes_of
 from nelvor.study.diagnosis.diagnose import FITS_WITHIN, Diagnosis, Weighed
+from nelvor.study.diagnosis.meanings import MEANINGS
 from nelvor.study.diagnosis.meter import SimulatedMeter
 from nelvor.study.diagnosis.observables import Observable, observables
-from nelvor.study.diagnosis.responses import Responses, circuit_with_bonds
-from nelvor.study.diagnosis.shapes import (
+from nelvor.study.diagnosis.readings import (
     CauseOut,
     DiagnosisOut,
     Meter,
@@ -23,7 +23,7 @@ from nelvor.study.diagnosis.shapes import (
     ObservableOut,
     Reading,
 )
-from nelvor.study.diagnosis.words import MEANINGS
+from nelvor.study.diagnosis.responses import Responses, circuit_with_bonds
 from nelvor.study.outcome import scenario_of
 from nelvor.study.situation import Situation
 

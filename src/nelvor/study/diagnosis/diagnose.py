@@ -18,8 +18,8 @@ from numpy.typing import NDArray
 from nelvor.errors import CannotCompute
 from nelvor.study.diagnosis.causes import Cause
 from nelvor.study.diagnosis.observables import Observable
+from nelvor.study.diagnosis.readings import Meter, Reading
 from nelvor.study.diagnosis.responses import Responses
-from nelvor.study.diagnosis.shapes import Meter, Reading
 
 LEADING, LEADING_THAT_FIT = 12, 3
 """So many single causes are tried in pairs with all others: where none gives every reading, and where one does."""

@@ -9,8 +9,8 @@ import numpy as np
 
 from nelvor.study.diagnosis.causes import Cause
 from nelvor.study.diagnosis.observables import Observable
+from nelvor.study.diagnosis.readings import Meter, Reading
 from nelvor.study.diagnosis.responses import Responses
-from nelvor.study.diagnosis.shapes import Meter, Reading
 
 CLAMP, VOLTMETER = "simulated clamp", "simulated voltmeter"
 VOLT_ERROR = 0.005
