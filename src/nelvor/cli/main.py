@@ -32,8 +32,7 @@ NO_MUST_FIX, MUST_FIX = 0, 1
 FAILED = 3
 
 
-def main(arguments: list[str] | None = None) -> int:
-    """Run the command; return 0 for no must-fix, 1 for a must-fix, 2 for bad input."""
+def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="nelvor", description="Feeders, sub-panels and bonding, with working shown.")
     commands = parser.add_subparsers(dest="command", required=True)
     checking = commands.add_parser("check", help="check a job document")
@@ -60,6 +59,11 @@ def main(arguments: list[str] | None = None) -> int:
     quick.add_argument("--schema", metavar="NAME", help="print the JSON Schema of a figure's inputs")
     quick.add_argument("--json", metavar="INPUTS", help="the inputs as JSON, or - for standard input")
     add_keeping_commands(commands)
+    _add_user_commands(commands)
+    return parser
+
+
+def _add_user_commands(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     users = commands.add_parser("user", help="members of a shop (needs the database of ./start)")
     user_commands = users.add_subparsers(dest="user_command", required=True)
     adding = user_commands.add_parser("add", help="add a member; the password is asked for")
@@ -69,7 +73,11 @@ def main(arguments: list[str] | None = None) -> int:
     adding.add_argument("--role", default="designer", choices=["owner", "designer", "field", "reviewer"])
     giving = user_commands.add_parser("password", help="give a member a new password, which is asked for")
     giving.add_argument("email")
-    options = parser.parse_args(arguments)
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run the command; return 0 for no must-fix, 1 for a must-fix, 2 for bad input."""
+    options = _parser().parse_args(arguments)
     if options.command == "schema":
         print(json.dumps(job_schema(), indent=2))
         return NO_MUST_FIX

@@ -51,59 +51,50 @@ def read_readings(text: str, seen: Sequence[Observable]) -> list[Reading]:
     for number, cells in enumerate(lines[1:], 2):
         if any(cell.strip() for cell in cells):
             row = {column: as_written(cell.strip()) for column, cell in zip(heading, cells, strict=False)}
-            _take(row, number, seen, found, issues)
+            try:
+                found.append(_reading(row, number, seen))
+            except BadInput as failure:
+                issues += failure.issues
     if issues:
         raise BadInput(issues)
     return found
 
 
-def _take(
-    row: dict[str, str], number: int, seen: Sequence[Observable], found: list[Reading], issues: list[Issue]
-) -> None:
-    places = _places(seen)
-    at = places.get(row.get("place", "").casefold(), [])
+def _reading(row: dict[str, str], number: int, seen: Sequence[Observable]) -> Reading:
+    """Return the reading of a line.
+
+    Raises:
+        BadInput: with the fault found first.
+    """
+    item = _observable(row, number, seen)
+    try:
+        value = float(row.get("value", ""))
+        given = {key: row.get(key, "") for key in ("unit", "taken_at", "instrument")}
+        reading = Reading.model_validate({"observable": item.id, "value": value, **given})
+    except ValidationError as failure:
+        raise BadInput(list(_issues(failure, number))) from None
+    except ValueError:
+        raise _refused(number, "value", f"{row.get('value', '')!r} is no number.", "Enter what was shown.") from None
+    if reading.unit != item.unit:
+        raise _refused(number, "unit", f"{item.words} is read in {item.unit}.", f"Enter it in {item.unit}.")
+    return reading
+
+
+def _observable(row: dict[str, str], number: int, seen: Sequence[Observable]) -> Observable:
+    at = _places(seen).get(row.get("place", "").casefold(), [])
     if not at:
         known = ", ".join(dict.fromkeys(item.place for item in seen))
-        issues.append(
-            Issue(
-                "not_found", f"line {number}, place", f"{row.get('place', '')!r} is nothing here.", f"Known: {known}."
-            )
-        )
-        return
+        raise _refused(number, "place", f"{row.get('place', '')!r} is nothing here.", f"Known: {known}.")
     wanted = row.get("what", "").casefold()
     item = next((item for item in at if item.short.casefold() == wanted), None)
     if item is None:
         known = ", ".join(item.short for item in at)
-        issues.append(
-            Issue(
-                "not_found", f"line {number}, what", f"{row.get('what', '')!r} is not read there.", f"Known: {known}."
-            )
-        )
-        return
-    values = {key: row.get(key, "") for key in ("unit", "taken_at", "instrument")}
-    try:
-        value = float(row.get("value", ""))
-    except ValueError:
-        issues.append(
-            Issue(
-                "number",
-                f"line {number}, value",
-                f"{row.get('value', '')!r} is no number.",
-                "Enter what the display showed.",
-            )
-        )
-        return
-    try:
-        reading = Reading.model_validate({"observable": item.id, "value": value, **values})
-    except ValidationError as failure:
-        issues += _issues(failure, number)
-        return
-    if reading.unit != item.unit:
-        issues.append(
-            Issue("unit", f"line {number}, unit", f"{item.words} is read in {item.unit}.", f"Enter it in {item.unit}.")
-        )
-        return
-    found.append(reading)
+        raise _refused(number, "what", f"{row.get('what', '')!r} is not read there.", f"Known: {known}.")
+    return item
+
+
+def _refused(number: int, column: str, reason: str, remedy: str) -> BadInput:
+    return BadInput([Issue("not_read", f"line {number}, {column}", reason, remedy)])
 
 
 def _places(seen: Sequence[Observable]) -> dict[str, list[Observable]]:

@@ -49,17 +49,7 @@ def create_app(
     ``secure_cookie`` sends the cookie over TLS alone; ``proxies`` is how many stand between and are trusted to tell the peer.
     """
     app = Flask(__name__, static_folder=None)
-    app.config.update(
-        SECRET_KEY=secret_key,
-        NELVOR_DEMO=demo,
-        MAX_CONTENT_LENGTH=LARGEST_DOCUMENT_BYTES + ROOM_AROUND_DOCUMENT_BYTES,
-        SESSION_COOKIE_NAME="nelvor",
-        SESSION_COOKIE_SAMESITE="Lax",
-        SESSION_COOKIE_SECURE=secure_cookie,
-        PERMANENT_SESSION_LIFETIME=timedelta(days=14),
-        WTF_CSRF_TIME_LIMIT=None,
-        WTF_CSRF_SSL_STRICT=False,
-    )
+    _configure(app, secret_key, demo, secure_cookie)
     cast(DefaultJSONProvider, app.json).sort_keys = False  # schemas keep the order of their fields
     sessions = connect(database_url)
     app.extensions["nelvor_sessions"] = sessions
@@ -83,6 +73,20 @@ def create_app(
     app.teardown_appcontext(close_database)
     _serve_interface(app, interface)
     return app
+
+
+def _configure(app: Flask, secret_key: str, demo: bool, secure_cookie: bool) -> None:
+    app.config.update(
+        SECRET_KEY=secret_key,
+        NELVOR_DEMO=demo,
+        MAX_CONTENT_LENGTH=LARGEST_DOCUMENT_BYTES + ROOM_AROUND_DOCUMENT_BYTES,
+        SESSION_COOKIE_NAME="nelvor",
+        SESSION_COOKIE_SAMESITE="Lax",
+        SESSION_COOKIE_SECURE=secure_cookie,
+        PERMANENT_SESSION_LIFETIME=timedelta(days=14),
+        WTF_CSRF_TIME_LIMIT=None,
+        WTF_CSRF_SSL_STRICT=False,
+    )
 
 
 def _serve_interface(app: Flask, folder: Path) -> None:

@@ -81,16 +81,7 @@ def _no_source(case: RunCase, device: Device) -> None:
 def solve_device(case: RunCase) -> None:
     """Check the rating of the device, or choose the smallest standard one for all that it feeds."""
     if case.several_disconnects:
-        label = "Load, in place of one device: several disconnects at the end"
-        design = case.need("design")
-        if design.number == 0:
-            raise CannotCompute(
-                "No load is entered beneath this service, whose conductors go by the load.", "Enter the loads."
-            )
-        by_load = case.recorder.least(label, design, clause="service_load_of_several")
-        case.figures["device"] = _not_below_floor(case, by_load)
-        if case.figures["device"].number > design.number:  # the ampacity itself reaches the floor (230.42(B))
-            case.to_carry = case.figures["device"]
+        _by_load_of_several(case)
         return
     device = case.protecting_device()
     _no_source(case, device)
@@ -120,6 +111,20 @@ def solve_device(case: RunCase) -> None:
         clause,
         mend=_larger_device(case, device, design),
     )
+
+
+def _by_load_of_several(case: RunCase) -> None:
+    """Several disconnects at the end: the conductors go by the load, not below the floor (230.90(A), 230.42(B))."""
+    label = "Load, in place of one device: several disconnects at the end"
+    design = case.need("design")
+    if design.number == 0:
+        raise CannotCompute(
+            "No load is entered beneath this service, whose conductors go by the load.", "Enter the loads."
+        )
+    by_load = case.recorder.least(label, design, clause="service_load_of_several")
+    case.figures["device"] = _not_below_floor(case, by_load)
+    if case.figures["device"].number > design.number:  # the ampacity itself reaches the floor (230.42(B))
+        case.to_carry = case.figures["device"]
 
 
 def _larger_device(case: RunCase, device: Device, design: Figure) -> Mend | None:
