@@ -2,6 +2,9 @@
 
 import unittest
 
+from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import strategies as st
+
 from nelvor.errors import CannotCompute, NotFound
 from nelvor.judges.memory import Memory
 from nelvor.model.changes.operations import apply
@@ -10,6 +13,7 @@ from nelvor.report.check import check
 from nelvor.report.ways_to_connect import ways_for_source, ways_to_connect
 from nelvor.ways.way import WantedSource
 from tests.support.jobs import JobBuilder, finding, orchard, report_of, thing
+from tests.support.sites import sites
 
 
 def plain(job):
@@ -182,6 +186,44 @@ class DrawnAlready(unittest.TestCase):
         source["interactive"] = False
         with self.assertRaisesRegex(CannotCompute, "does not run beside"):
             ways_for_source(document, checking(), source["id"])
+
+
+class Laws(unittest.TestCase):
+    @settings(deadline=None, max_examples=12, suppress_health_check=list(HealthCheck), derandomize=True)
+    @given(sites(), st.integers(0, 9), st.sampled_from([8.0, 24.0, 60.0, 150.0]))
+    def test_at_any_site_every_way_is_told_and_what_passes_is_lawful(self, job, number, output_a):
+        document = plain(job)
+        before = report_of(document)
+        panels = [item for item in before.site.walking_order if before.site.bus_of(item) is not None]
+        assume(panels)
+        try:
+            found = ways(document, panels[number % len(panels)], output_a)
+        except CannotCompute:
+            assume(False)
+        self.assertLessEqual(
+            {"own_bus", "power_control", "supply_side", "larger_bus"}, {way.kind for way in found.ways}
+        )
+        for way in found.ways:
+            self.assertTrue(way.reasons or way.rules or way.outcome == "passes", way.title)
+            if way.operations:
+                after = report_of(parse_value(apply(document, way.operations)).model_dump(mode="json"))
+                if way.outcome == "passes":
+                    self.assertEqual(must_fix(after) - must_fix(before), set(), way.title)
+
+    @settings(deadline=None, max_examples=10, suppress_health_check=list(HealthCheck), derandomize=True)
+    @given(st.sampled_from([100.0, 125.0, 150.0, 200.0]), st.sampled_from(["2017", "2020", "2023"]))
+    def test_a_smaller_source_passes_wherever_a_larger_one_does(self, main_a, edition):
+        job = house(edition, main_a=main_a).job
+        passing = [
+            {
+                way.title
+                for way in ways(job, "hall", output).ways
+                if way.outcome == "passes" and way.kind != "larger_bus"
+            }
+            for output in (60.0, 30.0, 12.0)
+        ]
+        self.assertLessEqual(passing[0], passing[1])
+        self.assertLessEqual(passing[1], passing[2])
 
 
 if __name__ == "__main__":

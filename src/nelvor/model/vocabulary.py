@@ -84,6 +84,7 @@ EmergencyMarking = Literal["none", "service_disconnect", "meter_disconnect", "no
 OutputKind = Literal["with_neutral", "line_to_line", "two_wire_120"]
 NeutralPath = Literal["passes", "opens", "none"]
 RelayKind = Literal["none", "closes_when_islanded", "always_closed", "disabled"]
+RapidShutdown = Literal["provided", "not_needed", "missing"]
 SourceMarking = Literal["bonded_neutral", "floating_neutral"]
 Leg = Literal["L1", "L2", "L3"]
 BusEnd = Literal["top", "bottom", "middle", "none"]

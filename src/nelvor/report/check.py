@@ -23,6 +23,7 @@ from nelvor.judges.panelboard.dwelling_circuits import dwelling_circuit_verdicts
 from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
+from nelvor.judges.source_facts import source_fact_verdicts
 from nelvor.judges.verdict import Verdict
 from nelvor.model.changes.ids import taken_ids
 from nelvor.model.document import Document
@@ -145,6 +146,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *building_verdicts(site, rules, checking.bonds),
         *feeder_ground_fault_verdicts(site, rules, checking.bonds),
         *dwelling_circuit_verdicts(site, rules),
+        *source_fact_verdicts(site, rules),
         *not_computed(site, rules),
     ]
     verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)

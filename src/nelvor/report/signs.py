@@ -86,6 +86,14 @@ def _of_the_services(report: Report) -> Iterator[Sign]:
         if any(item.interactive for item in own):
             words = f"SEVERAL SOURCES SUPPLY THIS BUILDING. BESIDES THE UTILITY: {listed}."
             yield Sign(enclosure.id, words, section("source_directory"), "at the service equipment")
+        shut = [thing_name(site, item.id).upper() for item in own if item.rapid_shutdown == "provided"]
+        if shut:
+            words = (
+                f"SOLAR WITH RAPID SHUTDOWN: {', '.join(shut)}. ITS SWITCH: {BLANK}. OFF SHUTS THE SOLAR CIRCUITS DOWN."
+            )
+            yield Sign(
+                enclosure.id, words, section("label_rapid_shutdown"), "at the service equipment, and at the switch"
+            )
         for source in own:
             if source.forms_supply or source.kind == "generator":
                 words = f"STANDBY SOURCE: {_placed(report, source)}."

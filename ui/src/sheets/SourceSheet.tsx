@@ -63,6 +63,7 @@ export function SourcePlateFields({ source }: { source: Source }) {
           />
         </>
       )}
+      {source.kind === "inverter" || source.kind === "battery" ? <Facts source={source} /> : null}
       <ThingField {...own} kind="choice" field="output" label="Gives" />
       {source.kind === "inverter" || source.kind === "battery" ? (
         <>
@@ -78,6 +79,49 @@ export function SourcePlateFields({ source }: { source: Source }) {
         </>
       ) : null}
       <ThingField {...own} kind="choice" field="marking" label="Its neutral" hint="as its label says" />
+    </>
+  );
+}
+
+const SHUTDOWNS = [
+  { value: "provided", label: "provided" },
+  { value: "not_needed", label: "no circuit on a building" },
+  { value: "missing", label: "missing" },
+];
+const BONDED = [
+  { value: "bonded", label: "bonded" },
+  { value: "not_bonded", label: "not bonded" },
+  { value: "absent", label: "no metal" },
+];
+
+/** What no figure tells of the direct-current side and its place: entered as it is found or planned. */
+function Facts({ source }: { source: Source }) {
+  const own = { list: "sources", thing: source } as const;
+  const reach = (
+    <ThingField {...own} kind="yes-no" field="disconnect_in_reach" label="Disconnect" hint="readily accessible" />
+  );
+  if (source.kind === "battery")
+    return (
+      <>
+        {reach}
+        <ThingField {...own} kind="yes-no" field="storage_disconnect" label="Cuts storage off" />
+        <ThingField
+          {...own}
+          kind="yes-no"
+          field="storage_place_as_required"
+          label="Place allowed"
+          hint="room and clearances of storage"
+        />
+      </>
+    );
+  return (
+    <>
+      {reach}
+      <ThingField {...own} kind="choice" field="rapid_shutdown" label="Rapid shutdown" options={SHUTDOWNS} />
+      {source.rapid_shutdown === "provided" ? (
+        <ThingField {...own} kind="yes-no" field="shutdown_switch_outdoors" label="Switch outdoors" />
+      ) : null}
+      <ThingField {...own} kind="choice" field="array_bonded" label="Array metal" options={BONDED} />
     </>
   );
 }

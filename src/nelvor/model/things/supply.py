@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from nelvor.model.base import Id, Name, Rating, Thing
 from nelvor.model.limits import FaultCurrent, Impedance, Poles, Positive, PowerFactor, Volts
-from nelvor.model.vocabulary import NeutralPath, OutputKind, RelayKind, SourceKind, SourceMarking, System
+from nelvor.model.vocabulary import (
+    NeutralPath,
+    OutputKind,
+    PipingBond,
+    RapidShutdown,
+    RelayKind,
+    SourceKind,
+    SourceMarking,
+    System,
+)
 
 
 class Source(Thing):
@@ -12,7 +21,8 @@ class Source(Thing):
 
     ``output`` tells what it gives, ``neutral_path`` what becomes of a neutral between its input and its output,
     ``relay`` what a bonding relay in it does, ``marking`` what its label says of its neutral; ``utility_agrees`` that it may be joined
-    ahead of the service disconnect.
+    ahead of the service disconnect. What its direct-current side needs is entered as facts: a disconnect in reach, rapid
+    shutdown and its switch, the frames of the array, and of storage its disconnect and its place.
     """
 
     name: Name = ""
@@ -37,6 +47,12 @@ class Source(Thing):
     outlet_with_interrupter: bool | None = None
     marking: SourceMarking | None = None
     utility_agrees: bool | None = None
+    disconnect_in_reach: bool | None = None
+    rapid_shutdown: RapidShutdown | None = None
+    shutdown_switch_outdoors: bool | None = None
+    array_bonded: PipingBond | None = None
+    storage_disconnect: bool | None = None
+    storage_place_as_required: bool | None = None
 
 
 class Transfer(Thing):

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Button } from "../../kit/Button";
 import { FigureLine } from "../../sheets/FigureLine";
 import { ThingField } from "../../sheets/ThingField";
+import { SourcePlateFields } from "../../sheets/SourceSheet";
 import { Group } from "../../sheets/parts";
 import { pushIn, type Schedule } from "../../core/panel";
 import { useWork } from "../../core/context";
@@ -99,30 +100,10 @@ export function SourcePlate({ deviceId }: { deviceId: string }) {
     .filter((run) => run.to_part === deviceId)
     .map((run) => (site.sources ?? []).find((item) => item.id === run.from_part))
     .filter((item) => item !== undefined);
-  return sources.map((source) => {
-    const own = { list: "sources", thing: source } as const;
-    return (
-      <Group key={source.id} title={source.name || "Source"}>
-        <ThingField {...own} kind="text" field="name" label="Name" />
-        <ThingField
-          {...own}
-          kind="number"
-          field="rated_output_a"
-          label="Rated output"
-          unit="A"
-          hint="on its plate, continuous"
-        />
-        <ThingField {...own} kind="number" field="rated_kva" label="or its rating" unit="kVA" />
-        <ThingField
-          {...own}
-          kind="number"
-          field="largest_device_a"
-          label="Largest device"
-          unit="A"
-          hint="by its maker"
-        />
-        <ThingField {...own} kind="yes-no" field="interactive" label="Runs with utility" />
-      </Group>
-    );
-  });
+  return sources.map((source) => (
+    <Group key={source.id} title={source.name || "Source"}>
+      <ThingField kind="text" list="sources" thing={source} field="name" label="Name" />
+      <SourcePlateFields source={source} />
+    </Group>
+  ));
 }
