@@ -30,8 +30,8 @@ DEFAULT_PORT = 8765
 HEALTH_TIMEOUT_S = 40
 WATCH_EVERY_S = 1.0
 DEATHS_WITHIN_S, MOST_DEATHS = 60.0, 5
-BACKUP_EVERY_S = 3600.0
-"""How often it is looked whether the backup of this day is there; a day has one."""
+BACKUP_EVERY_S, BACKUP_PAUSE_S = 3600.0, 5.0
+"""How often it is looked whether the backup of this day is there, and how soon again where it could not be written."""
 
 DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
 DATABASE = "nelvor"
@@ -210,6 +210,7 @@ class Watch:
     cluster: Cluster | None
     backup: subprocess.Popen[bytes] | None = None
     next_backup: float = 0.0
+    backup_pause: float = BACKUP_PAUSE_S
     deaths: deque[float] = field(default_factory=deque)
 
     def until_stopped(self) -> int:
@@ -249,7 +250,9 @@ class Watch:
             if status is None:
                 return
             if status != 0:
-                say("The backup of today was not written; it is tried again in an hour.")
+                say("The backup of today was not written; it is tried again.")
+                self.next_backup = time.monotonic() + self.backup_pause
+                self.backup_pause = min(2 * self.backup_pause, BACKUP_EVERY_S)
             self.backup = None
         if time.monotonic() >= self.next_backup:
             self.next_backup = time.monotonic() + BACKUP_EVERY_S

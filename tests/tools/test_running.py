@@ -175,7 +175,7 @@ class StartCommand(unittest.TestCase):
             self.assertGreater(number, 0)
 
         with self.subTest("the day has its backup"):
-            deadline = time.monotonic() + 30
+            deadline = time.monotonic() + 90
             while not list((self.state / "backups").glob("*.gz")) and time.monotonic() < deadline:
                 time.sleep(0.2)
             (backup,) = (self.state / "backups").glob("*.gz")

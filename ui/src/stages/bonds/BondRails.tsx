@@ -335,7 +335,7 @@ function PlayedRung({
       role="button"
       tabIndex={0}
       aria-pressed={isMade}
-      aria-label={`Bond at ${answer.name}`}
+      aria-label={`Bond at ${answer.name}${amperes >= LEAST_DRAWN_A ? `, ${shownAmperes(amperes)}` : ""}`}
       className="cursor-pointer"
       onClick={(event) => {
         event.stopPropagation();
