@@ -1,14 +1,10 @@
 """``nelvor bonds``: boxes and positions in words and as JSON, and how it ends."""
 
-import io
 import json
-import tempfile
 import unittest
-from contextlib import redirect_stderr, redirect_stdout
-from pathlib import Path
 
-from nelvor.cli.main import main
 from tests.support.arrangements import Arrangement
+from tests.support.command import run_on_job
 from tests.support.jobs import orchard
 
 GEAR = "U -hn- M -hn- S(main) -hng- T.n(solid) ; G(fixed,brk,out) -hng- T.s ; T.l -hng- P"
@@ -16,15 +12,7 @@ GEAR = "U -hn- M -hn- S(main) -hng- T.n(solid) ; G(fixed,brk,out) -hng- T.s ; T.
 
 class Bonds(unittest.TestCase):
     def told(self, job, *arguments):
-        with (
-            tempfile.TemporaryDirectory() as folder,
-            redirect_stdout(io.StringIO()) as out,
-            redirect_stderr(io.StringIO()) as err,
-        ):
-            path = Path(folder) / "job.json"
-            path.write_text(json.dumps(job))
-            status = main(["bonds", str(path), *arguments])
-        return status, out.getvalue(), err.getvalue()
+        return run_on_job("bonds", job, *arguments)
 
     def generator(self, **bonds):
         arrangement = Arrangement(GEAR)

@@ -1,15 +1,11 @@
 """``nelvor connect``: the ways in words and as JSON, how it ends, and what cannot be asked."""
 
-import io
 import json
-import tempfile
 import unittest
-from contextlib import redirect_stderr, redirect_stdout
-from pathlib import Path
 
-from nelvor.cli.main import main
 from nelvor.model.changes.operations import apply
 from tests.report.test_ways import house, plain, ways
+from tests.support.command import run_on_job
 from tests.support.jobs import orchard
 
 BARN = ("--panel", "Barn panel")
@@ -17,15 +13,7 @@ BARN = ("--panel", "Barn panel")
 
 class Connect(unittest.TestCase):
     def told(self, job, *arguments):
-        with (
-            tempfile.TemporaryDirectory() as folder,
-            redirect_stdout(io.StringIO()) as out,
-            redirect_stderr(io.StringIO()) as err,
-        ):
-            path = Path(folder) / "job.json"
-            path.write_text(json.dumps(job))
-            status = main(["connect", str(path), *arguments])
-        return status, out.getvalue(), err.getvalue()
+        return run_on_job("connect", job, *arguments)
 
     def test_every_way_in_words(self):
         status, out, _ = self.told(orchard(), *BARN, "--output", "32")

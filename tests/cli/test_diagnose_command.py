@@ -1,28 +1,15 @@
 """``nelvor diagnose``: from a list of readings to causes in words and as JSON, practice, and what is refused."""
 
-import io
 import json
-import tempfile
 import unittest
-from contextlib import redirect_stderr, redirect_stdout
-from pathlib import Path
 
-from nelvor.cli.main import main
+from tests.support.command import run_on_job
 from tests.support.jobs import orchard
 
 
 class Diagnose(unittest.TestCase):
     def told(self, *arguments, readings=None):
-        with (
-            tempfile.TemporaryDirectory() as folder,
-            redirect_stdout(io.StringIO()) as out,
-            redirect_stderr(io.StringIO()) as err,
-        ):
-            job, table = Path(folder) / "job.json", Path(folder) / "readings.csv"
-            job.write_text(json.dumps(orchard()))
-            table.write_text(readings or "")
-            status = main(["diagnose", str(job), *([str(table)] if readings is not None else []), *arguments])
-        return status, out.getvalue(), err.getvalue()
+        return run_on_job("diagnose", orchard(), *arguments, table=readings)
 
     def test_without_readings_the_first_is_asked_for(self):
         status, out, _ = self.told()
