@@ -167,7 +167,7 @@ class Told(unittest.TestCase):
     def test_what_would_be_shown_danger_and_mend_come_with_each_cause(self):
         found = self.bench.diagnosed(self.practiced(2, readings=2), Meter())
         for cause in found.causes:
-            self.assertEqual(cause.danger == "none", cause.kinds == ["nothing"])
+            self.assertEqual(cause.danger == "none", set(cause.kinds) <= {"nothing", "bond_otherwise"})
             self.assertTrue(cause.mend or cause.kinds == ["nothing"])
             self.assertTrue(cause.sentences)
         self.assertEqual(set(MEANINGS), {cause.kind for cause in self.bench.causes} | set(MEANINGS))
@@ -221,6 +221,13 @@ class Told(unittest.TestCase):
         job["conductors"] = [item for item in job["conductors"] if item["run_id"] != "drop"]
         with self.assertRaises(CannotCompute):
             Bench(report_of(job), Situation())
+
+    def test_a_wrong_bond_that_is_drawn_and_not_there_is_no_danger(self):
+        kinds = {cause.place: cause.kind for cause in self.bench.causes if cause.kind.startswith("bond")}
+        self.assertEqual(kinds["house-panel-bond"], "bond_otherwise")  # drawn as made, where it does not belong
+        self.assertEqual(kinds["disc-house-bond"], "bond_missing")
+        self.assertEqual(kinds["barn-panel-bond"], "bond_too_many")
+        self.assertEqual(MEANINGS["bond_otherwise"].danger, "none")
 
 
 class AsCsv(unittest.TestCase):

@@ -105,9 +105,9 @@ class Bench:
             sentences=[sentence for meaning in meanings for sentence in meaning.sentences],
             mend=list(dict.fromkeys(step for meaning in meanings for step in meaning.mend)),
             bonds={
-                cause.place: cause.kind == "bond_too_many"
+                cause.place: cause.changes[0].siemens.real > 0
                 for cause in item.causes
-                if cause.kind in ("bond_too_many", "bond_missing")
+                if cause.kind in ("bond_too_many", "bond_missing", "bond_otherwise")
             },
         )
 

@@ -18,6 +18,7 @@ CauseKind = Literal[
     "nothing",
     "bond_too_many",
     "bond_missing",
+    "bond_otherwise",
     "neutral_open",
     "neutral_poor",
     "ground_open",
@@ -28,6 +29,7 @@ CauseKind = Literal[
 ]
 POOR_OHMS = (0.3, 1.0, 3.0)
 OUTSIDE_A = (1.0, 2.0, 4.0, 8.0, -1.0, -2.0, -4.0, -8.0)
+JOINED = frozenset({"bond", "supply_side", "bond_in_source", "existing_three_wire"})
 LEAK_S = 1e-5
 """What an open conductor still lets through, in siemens: metal that hangs on it alone keeps volts that can be told."""
 
@@ -79,19 +81,33 @@ def causes_of(report: Report, circuit: Circuit) -> list[Cause]:
 
 
 def _bonds(report: Report, circuit: Circuit) -> Iterator[Cause]:
+    """A bond too many, one that is missing, and one that stands otherwise than drawn and rightly so."""
     for branch in circuit.branches:
         if branch.role not in ("bond", "no bond"):
             continue
-        place = name_of(report.site, str(getattr(report.site.by_id[branch.id][1], "enclosure_id", "")))
-        key = ("bonds", branch.id, "bond")
-        if branch.role == "bond":
-            change = Change(branch.a, branch.b, -1 / branch.ohms + LEAK_S, key)
-            yield Cause("bond_missing", branch.id, f"The bond of {place} is not made", (change,), likely=2.0)
-        else:
-            change = Change(branch.a, branch.b, 1 / BOND, key)
-            yield Cause(
-                "bond_too_many", branch.id, f"A bond stands at {place}, where none belongs", (change,), likely=4.0
-            )
+        box = str(getattr(report.site.by_id[branch.id][1], "enclosure_id", ""))
+        place, belongs = name_of(report.site, box), _belongs(report, box)
+        made = branch.role == "bond"
+        siemens = -1 / branch.ohms + LEAK_S if made else 1 / BOND
+        changes = (Change(branch.a, branch.b, siemens, ("bonds", branch.id, "bond")),)
+        match made, belongs:
+            case True, True:
+                yield Cause("bond_missing", branch.id, f"The bond of {place} is not made", changes, likely=2.0)
+            case True, False:
+                words = f"The bond at {place} is not made, though it is drawn so"
+                yield Cause("bond_otherwise", branch.id, words, changes, likely=2.0)
+            case False, True:
+                words = f"The bond of {place} is made, though it is not drawn so"
+                yield Cause("bond_otherwise", branch.id, words, changes, likely=2.0)
+            case _:
+                words = f"A bond stands at {place}, where none belongs"
+                yield Cause("bond_too_many", branch.id, words, changes, likely=4.0)
+
+
+def _belongs(report: Report, box: str) -> bool:
+    """Tell whether neutral and metal are to be joined in a box."""
+    decided = report.bonds.get(box)
+    return decided is not None and decided.decision in JOINED
 
 
 def _conductors(report: Report, circuit: Circuit) -> Iterator[Cause]:

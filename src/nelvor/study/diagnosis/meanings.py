@@ -51,6 +51,11 @@ MEANINGS: dict[CauseKind, Meaning] = {
             ENERGIZE,
         ),
     ),
+    "bond_otherwise": Meaning(
+        "none",
+        ("What stands there is as it belongs; the drawing is not.",),
+        (DEAD, "Look at it, and enter it as it is found."),
+    ),
     "neutral_open": Meaning(
         "lethal",
         (
