@@ -42,6 +42,16 @@ class Currents(WithBrowser):
             page.get_by_role("button", name="Netlist of this circuit").click()
         self.assertEqual(download.value.suggested_filename, "circuit.cir")
 
+    def test_both_states_stand_side_by_side(self):
+        page = self.open(self.demo(), "currents")
+        page.get_by_text("Beside it: the same as it stands").click()
+        both = page.get_by_test_id("beside")
+        expect(both.locator("[data-state=proposed]")).to_contain_text("As proposed")
+        expect(both.locator("[data-state=existing]")).to_contain_text("As it stands")
+        table = both.get_by_role("table", name="Both states")
+        expect(table.get_by_role("row", name="Disconnect to house")).to_contain_text("1.43")
+        expect(table.get_by_role("row", name="Barn to greenhouse")).to_be_visible()
+
     def bench(self, page):
         page.get_by_text("Readings of a system that misbehaves").click()
         return page.get_by_test_id("readings")

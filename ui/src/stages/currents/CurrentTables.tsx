@@ -1,5 +1,6 @@
 /** Every figure of a study: currents of runs, volts of metal, devices, loads that get the wrong volts, what is assumed. */
 import type { Schemas } from "../../api/client";
+import { amperes, TELLING } from "./amperes";
 
 type Study = Schemas["StudyOut"];
 
@@ -102,14 +103,6 @@ export function CurrentTables({ study }: { study: Study }) {
       </div>
     </div>
   );
-}
-
-const TELLING = 0.005;
-
-function amperes(value: number | undefined): string {
-  if (value === undefined) return "";
-  if (value < TELLING) return "0";
-  return value < 10 ? value.toFixed(2) : value.toFixed(value < 100 ? 1 : 0);
 }
 
 function volts(value: number): string {

@@ -8,6 +8,7 @@ import { Button } from "../../kit/Button";
 import { BondRails } from "../bonds/BondRails";
 import { PositionBar } from "../PositionBar";
 import { Available } from "./Available";
+import { Beside } from "./Beside";
 import { CurrentTables } from "./CurrentTables";
 import { Readings } from "./Readings";
 import { AT_A_BOX, AS_DESIGNED, SituationForm, isWhole, type Situation } from "./SituationForm";
@@ -50,6 +51,7 @@ export function CurrentsStage() {
         onToggle={toggle}
       />
       {answer && !fault ? <CurrentTables study={answer} /> : null}
+      {answer && !fault ? <Beside study={answer} body={body} /> : null}
       <Available body={{ document: body.document, state, position: body.position }} />
       <Readings body={body} onShow={(bonds) => setSituation({ ...AS_DESIGNED, bonds })} />
       <p className="m-4 flex flex-wrap items-baseline gap-2">
