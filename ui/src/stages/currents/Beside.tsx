@@ -51,36 +51,38 @@ function Both({ study, body }: { study: Study; body: Body }) {
           </div>
         ))}
       </dl>
-      <table aria-label="Both states" className="mt-1">
-        <thead>
-          <tr className="narrow text-soft">
-            <th className="pr-4 text-left font-normal">Amperes</th>
-            {[own, other].flatMap((state) =>
-              ROLES.map((role) => (
-                <th key={state + role} className="pr-4 text-right font-normal">
-                  {role}, {WORDS[state as "existing" | "proposed"].toLowerCase()}
-                </th>
-              )),
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {namesOf(study, answer).map(([id, name]) => (
-            <tr key={id} className="border-t border-rule">
-              <th scope="row" dir="auto" className="pr-4 text-left font-normal">
-                {name}
-              </th>
-              {[study, answer].flatMap((outcome, at) =>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Amperes of both states">
+        <table aria-label="Both states" className="mt-1">
+          <thead>
+            <tr className="narrow text-soft">
+              <th className="pr-4 text-left font-normal">Amperes</th>
+              {[own, other].flatMap((state) =>
                 ROLES.map((role) => (
-                  <td key={`${at} ${role}`} className="pr-4 text-right tabular-nums">
-                    {amperesOf(outcome, id, role)}
-                  </td>
+                  <th key={state + role} className="pr-4 text-right font-normal">
+                    {role}, {WORDS[state as "existing" | "proposed"].toLowerCase()}
+                  </th>
                 )),
               )}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {namesOf(study, answer).map(([id, name]) => (
+              <tr key={id} className="border-t border-rule">
+                <th scope="row" dir="auto" className="pr-4 text-left font-normal">
+                  {name}
+                </th>
+                {[study, answer].flatMap((outcome, at) =>
+                  ROLES.map((role) => (
+                    <td key={`${at} ${role}`} className="pr-4 text-right tabular-nums">
+                      {amperesOf(outcome, id, role)}
+                    </td>
+                  )),
+                )}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </div>
   );
 }
