@@ -70,6 +70,27 @@ class AheadOfTheService(unittest.TestCase):
         wrong = finding(report_of(self.job), "disconnect_floor", "switch")
         self.assertIsNone(finding(report_of(mended(self.job, wrong)), "disconnect_floor", "switch"))
 
+    def test_a_service_whose_loads_are_not_entered_yet_is_no_disconnect_of_sources(self):
+        builder = JobBuilder()
+        builder.service()
+        builder.box("hall", "service", main_a=100.0, feeder_a=100.0)
+        builder.box("roof-switch", "hall", kind="disconnect", main_a=40.0, feeder_a=40.0)
+        inverter(builder, "roof-switch")
+        self.assertIsNone(finding(builder.report(), "utility_agrees", "roof"))
+        self.assertIsNotNone(held(builder.report(), "disconnect_floor", "service"))
+        thing(builder.job, "enclosures", "hall")["no_other_circuits"] = True  # a panel that gathers sources alone
+        self.assertIsNotNone(finding(builder.report(), "utility_agrees", "roof"))
+
+    def test_a_generator_joined_there_meets_the_utility(self):
+        self.site()
+        thing(self.job, "sources", "roof").update(kind="generator", interactive=False)
+        wrong = finding(report_of(self.job), "second_feed", "to-roof")
+        self.assertEqual((wrong.outcome, wrong.section), ("must_fix", "702.5(A)"))
+        thing(self.job, "sources", "roof")["interactive"] = None
+        self.assertEqual(finding(report_of(self.job), "second_feed", "roof").outcome, "cannot_tell")
+        thing(self.job, "sources", "roof").update(kind="battery", interactive=False)  # which may be charged
+        self.assertIsNone(finding(report_of(self.job), "second_feed", "to-roof"))
+
     def test_it_counts_nothing_towards_the_disconnects_of_the_house(self):
         self.assertEqual(
             held(self.site(), "disconnect_floor", "service").text, "Disconnect of 200 A, at least 60 A asked."

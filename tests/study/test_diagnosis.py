@@ -24,7 +24,7 @@ from tests.support.jobs import JobBuilder, orchard, report_of
 def with_changes(circuit, causes):
     """The circuit with the changes of causes as branches of their own, a negative one for what goes."""
     added = [
-        Branch(change.a, change.b, 1 / change.siemens, *change.key) for cause in causes for change in cause.changes
+        Branch(change.a, change.b, 1 / change.admittance, *change.key) for cause in causes for change in cause.changes
     ]
     return Circuit(circuit.nodes, [*circuit.branches, *added], circuit.assumed)
 

@@ -19,7 +19,27 @@ def supply_verdicts(site: Site, rules: Rules) -> list[Verdict]:
     for run in site.drawn_runs:
         if run.id in site.feeds.in_loop:
             found += _loop(site, rules, run)
+        found += _fed_generator(site, rules, run)
     return found
+
+
+def _fed_generator(site: Site, rules: Rules, run: Run) -> list[Verdict]:
+    """A generator takes nothing: a run from another supply to its terminals puts the two together."""
+    source, root = site.sources.get(run.to_part), site.feeds.root.get(site.upstream_of(run), "")
+    others = [item for item in site.sources_in.get(root, []) if item.id != run.to_part]
+    if source is None or source.kind != "generator" or source.interactive or not others:
+        return []
+    judge = Judge(rules, "runs", run.id)
+    name, other = name_of(site, source.id), name_of(site, others[0].id)
+    if source.interactive is None:
+        text = f"Whether {name} may run together with {other}, to which this run joins it, is not entered."
+        judge.about("sources", source.id).cannot_tell(
+            "second_feed", text, "transfer_equipment_interlock", "interactive"
+        )
+    else:
+        text = f"This run puts {name} and {other} together with nothing that keeps them apart. Use transfer gear."
+        judge.must_fix("second_feed", text, "transfer_equipment_interlock", "to_part")
+    return judge.verdicts
 
 
 def _second_supply(site: Site, rules: Rules, enclosure_id: str, count: int) -> list[Verdict]:

@@ -83,16 +83,21 @@ def source_device(site: LookUps, source: Source) -> Device | None:
     return found or first_device(site, run)
 
 
-def gathers_sources_alone(site: LookUps, sources_beneath: dict[str, dict[str, Source]], enclosure_id: str) -> bool:
-    """Tell whether an enclosure serves nothing but sources that run beside the utility: every device leads to one."""
+def gathers_sources_alone(
+    site: LookUps, sources_beneath: dict[str, dict[str, Source]], enclosure_id: str, seen: frozenset[str] = frozenset()
+) -> bool:
+    """Tell whether an enclosure, with all that it feeds, serves nothing but sources that run beside the utility.
+
+    Every device of it leads to one; a panel is for loads too, unless it is told that no other circuits stand in it.
+    """
     sources = sources_beneath.get(enclosure_id, {}).values()
-    if not sources or not all(item.interactive for item in sources) or site.loads_in.get(enclosure_id):
+    enclosure = site.enclosures[enclosure_id]
+    if enclosure_id in seen or not sources or not all(item.interactive for item in sources):
+        return False
+    if site.loads_in.get(enclosure_id) or (enclosure.kind == "panel" and not enclosure.no_other_circuits):
         return False
     leading = [item for item in site.devices_in.get(enclosure_id, []) if item.role in ("feeder", "branch")]
-    for run in site.runs_from.get(enclosure_id, []):
-        beneath = site.downstream_of(run)
-        if beneath not in site.sources and not sources_beneath.get(beneath):
-            return False
-        if beneath in site.enclosures and beneath != enclosure_id and site.loads_in.get(beneath):
-            return False
-    return all(site.runs_from_part.get(item.id) or site.runs_to_part.get(item.id) for item in leading)
+    if not all(site.runs_from_part.get(item.id) or site.runs_to_part.get(item.id) for item in leading):
+        return False
+    fed = {site.downstream_of(run) for run in site.runs_from.get(enclosure_id, [])} & site.enclosures.keys()
+    return all(gathers_sources_alone(site, sources_beneath, item, seen | {enclosure_id}) for item in fed)

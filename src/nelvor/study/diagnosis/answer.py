@@ -105,7 +105,7 @@ class Bench:
             sentences=[sentence for meaning in meanings for sentence in meaning.sentences],
             mend=list(dict.fromkeys(step for meaning in meanings for step in meaning.mend)),
             bonds={
-                cause.place: cause.changes[0].siemens.real > 0
+                cause.place: cause.changes[0].admittance.real > 0
                 for cause in item.causes
                 if cause.kind in ("bond_too_many", "bond_missing", "bond_otherwise")
             },

@@ -31,16 +31,16 @@ POOR_OHMS = (0.3, 1.0, 3.0)
 OUTSIDE_A = (1.0, 2.0, 4.0, 8.0, -1.0, -2.0, -4.0, -8.0)
 JOINED = frozenset({"bond", "supply_side", "bond_in_source", "existing_three_wire"})
 LEAK_S = 1e-5
-"""What an open conductor still lets through, in siemens: metal that hangs on it alone keeps volts that can be told."""
+"""What an open conductor still lets through, in amperes per volt: metal that hangs on it alone keeps volts that can be told."""
 
 
 @dataclass(frozen=True)
 class Change:
-    """A branch that comes or goes between two nodes, in siemens; ``key`` is what its current counts to."""
+    """A branch that comes or goes between two nodes, in amperes per volt; ``key`` is what its current counts to."""
 
     a: int
     b: int
-    siemens: complex
+    admittance: complex
     key: Key
 
 
@@ -88,8 +88,8 @@ def _bonds(report: Report, circuit: Circuit) -> Iterator[Cause]:
         box = str(getattr(report.site.by_id[branch.id][1], "enclosure_id", ""))
         place, belongs = name_of(report.site, box), _belongs(report, box)
         made = branch.role == "bond"
-        siemens = -1 / branch.ohms + LEAK_S if made else 1 / BOND
-        changes = (Change(branch.a, branch.b, siemens, ("bonds", branch.id, "bond")),)
+        admittance = -1 / branch.ohms + LEAK_S if made else 1 / BOND
+        changes = (Change(branch.a, branch.b, admittance, ("bonds", branch.id, "bond")),)
         match made, belongs:
             case True, True:
                 yield Cause("bond_missing", branch.id, f"The bond of {place} is not made", changes, likely=2.0)
@@ -146,8 +146,11 @@ def _landed_wrong(report: Report, circuit: Circuit) -> Iterator[Cause]:
             neutral, _ = of_boxes.get(end, (None, None))
             if neutral is None or neutral in (branch.a, branch.b):
                 continue
-            key, siemens = ("runs", branch.id, "ground"), 1 / branch.ohms
-            changes = (Change(branch.a, branch.b, -siemens + LEAK_S, key), Change(branch.a, neutral, siemens, key))
+            key, admittance = ("runs", branch.id, "ground"), 1 / branch.ohms
+            changes = (
+                Change(branch.a, branch.b, -admittance + LEAK_S, key),
+                Change(branch.a, neutral, admittance, key),
+            )
             words = f"The grounding conductor of {run_name(site, site.runs[branch.id])} lies on the neutral bar of {name_of(site, end)}"
             yield Cause("ground_on_neutral_bar", branch.id, words, changes)
 
@@ -161,17 +164,17 @@ def _load_landed_wrong(
     neutral, metal = of_boxes.get(box, (None, None))
     if neutral is None or branch.b != neutral:
         return
-    key, siemens, name = ("loads", branch.id, "load"), 1 / branch.ohms, thing_name(site, branch.id)
-    away = Change(branch.a, branch.b, -siemens, key)
+    key, admittance, name = ("loads", branch.id, "load"), 1 / branch.ohms, thing_name(site, branch.id)
+    away = Change(branch.a, branch.b, -admittance, key)
     if metal is not None:
         words = f"The neutral of {name} lies on the ground bar of {name_of(site, box)}"
-        yield Cause("neutral_on_ground_bar", branch.id, words, (away, Change(branch.a, metal, siemens, key)))
+        yield Cause("neutral_on_ground_bar", branch.id, words, (away, Change(branch.a, metal, admittance, key)))
     for other in _beside(report, box):
         there, _ = of_boxes.get(other, (None, None))
         if there is not None and there != neutral:
             words = f"The neutral of {name} returns over {name_of(site, other)}"
             place = f"{branch.id} {other}"
-            yield Cause("shared_neutral", place, words, (away, Change(branch.a, there, siemens, key)), likely=0.5)
+            yield Cause("shared_neutral", place, words, (away, Change(branch.a, there, admittance, key)), likely=0.5)
 
 
 def _beside(report: Report, box: str) -> list[str]:

@@ -102,7 +102,7 @@ class Responses:
     def of(self, *causes: Cause) -> Complexes:
         """Return every reading with these causes together.
 
-        Woodbury: with U the ends of the changed branches and D their siemens, c solves (D⁻¹ + Uᵀ A⁻¹ U) c = Uᵀ x; the
+        Woodbury: with U the ends of the changed branches and D their admittances, c solves (D⁻¹ + Uᵀ A⁻¹ U) c = Uᵀ x; the
         volts fall by A⁻¹ U c, and c is what flows in the changed branches besides.
         """
         effects = [self._effect(cause) for cause in causes]
@@ -117,8 +117,8 @@ class Responses:
         a = np.concatenate([effect.a for effect in touched])
         b = np.concatenate([effect.b for effect in touched])
         columns = np.hstack([effect.columns for effect in touched])
-        siemens = np.concatenate([effect.siemens for effect in touched])
-        flows = np.linalg.solve(np.diag(1 / siemens) + columns[a] - columns[b], volts[a] - volts[b])
+        admittance = np.concatenate([effect.admittance for effect in touched])
+        flows = np.linalg.solve(np.diag(1 / admittance) + columns[a] - columns[b], volts[a] - volts[b])
         told: Complexes = readings - np.hstack([effect.falls for effect in touched]) @ flows
         return told
 
@@ -142,7 +142,7 @@ class Responses:
             changes=cause.changes,
             a=np.array([change.a for change in cause.changes], dtype=int),
             b=np.array([change.b for change in cause.changes], dtype=int),
-            siemens=np.array([change.siemens for change in cause.changes], dtype=complex),
+            admittance=np.array([change.admittance for change in cause.changes], dtype=complex),
             columns=columns,
             falls=falls,
             outside=outside,
@@ -163,13 +163,13 @@ class Responses:
 
 @dataclass(frozen=True)
 class _Effect:
-    """A cause as arrays: the ends of its changes, their siemens, what one ampere through each adds to volts and takes off
+    """A cause as arrays: the ends of its changes, their admittances, what one ampere through each adds to volts and takes off
     readings, and what comes from outside."""
 
     changes: tuple[Change, ...]
     a: NDArray[np.int_]
     b: NDArray[np.int_]
-    siemens: Complexes
+    admittance: Complexes
     columns: Complexes
     falls: Complexes
     outside: tuple[Complexes, Complexes] | None
