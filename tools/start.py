@@ -22,11 +22,12 @@ from types import FrameType
 from typing import TextIO
 
 from tools import environment, packages
-from tools.cluster import Cluster, free_port, persistent_cluster
+from tools.cluster import Cluster, persistent_cluster
 from tools.layout import ROOT, STATE, venv_python
 from tools.progress import SetupError, main_guard, run, say, side_by_side, step
 
 DEFAULT_PORT = 8765
+WAITING_CONNECTIONS = 512
 HEALTH_TIMEOUT_S = 40
 WATCH_EVERY_S = 1.0
 DEATHS_WITHIN_S, MOST_DEATHS = 60.0, 5
@@ -96,6 +97,7 @@ def _environment(url: str, demo: bool) -> dict[str, str]:
         "NELVOR_DEMO": "1" if demo else "0",
         "PYTHONPATH": str(ROOT / "src"),
         "PYTHONDONTWRITEBYTECODE": "1",
+        "NELVOR_LOG": os.environ.get("NELVOR_LOG", str(STATE / "server.log")),
     }
 
 
@@ -109,31 +111,46 @@ def _die_with_parent() -> None:
     os.setpgrp()  # Ctrl-C reaches this process first, which then stops the server in order
 
 
-def _serve(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
+def listen(port: int) -> socket.socket:
+    """Return a socket that listens on a loopback port: requests wait there also while no server runs.
+
+    Raises:
+        SetupError: another program has the port.
+    """
+    listening = socket.socket()
+    listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listening.bind(("127.0.0.1", port))
+        listening.listen(WAITING_CONNECTIONS)
+    except OSError:
+        listening.close()
+        raise SetupError(f"Another program has port {port}. Try --port with another number.") from None
+    return listening
+
+
+def serve(env: dict[str, str], listening: socket.socket) -> subprocess.Popen[bytes]:
+    """Start the web server on a socket that listens already."""
     command = [
         str(venv_python()),
         "-m",
-        "gunicorn",
-        "--bind",
-        f"127.0.0.1:{port}",
-        "--workers",
-        "2",
-        "--threads",
-        "8",
-        "--graceful-timeout",
-        "5",
-        "--log-level",
-        "warning",
-        "nelvor.web.app:from_environment()",
+        "nelvor.web.serve",
+        str(listening.fileno()),
     ]
-    return subprocess.Popen(command, cwd=ROOT, env=env, stdin=subprocess.DEVNULL, preexec_fn=_die_with_parent)
+    return subprocess.Popen(
+        command,
+        cwd=ROOT,
+        env=env,
+        stdin=subprocess.DEVNULL,
+        pass_fds=[listening.fileno()],
+        preexec_fn=_die_with_parent,
+    )
 
 
 def _await_health(server: subprocess.Popen[bytes], port: int) -> None:
     deadline = time.monotonic() + HEALTH_TIMEOUT_S
     while time.monotonic() < deadline:
         if server.poll() is not None:
-            raise SetupError(f"The server did not start on port {port}; is the port taken? Try --port.")
+            raise SetupError(f"The server did not start on port {port}.")
         try:
             with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2) as response:
                 if json.load(response)["ok"]:
@@ -147,16 +164,13 @@ def _stop(number: int, frame: FrameType | None) -> None:
     raise KeyboardInterrupt
 
 
-def _port(wanted: int | None) -> int:
+def _listen(wanted: int | None) -> socket.socket:
     if wanted is not None:
-        return wanted
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", DEFAULT_PORT))
-        except OSError:
-            return free_port()
-    return DEFAULT_PORT
+        return listen(wanted)
+    try:
+        return listen(DEFAULT_PORT)
+    except SetupError:
+        return listen(0)
 
 
 def main() -> int:
@@ -168,6 +182,7 @@ def main() -> int:
     cluster: Cluster | None = None
     server: subprocess.Popen[bytes] | None = None
     try:
+        listening = _listen(options.port)
         _set_up()
         url = os.environ.get("NELVOR_DATABASE_URL")
         if not url:
@@ -177,17 +192,17 @@ def main() -> int:
                 cluster.start()
             url = cluster.url(DATABASE)
         _prepare_database(_environment(url, not options.no_demo), own=cluster is not None)
-        port = _port(options.port)
+        port = listening.getsockname()[1]
         with step("Server running"):
             env = _environment(url, not options.no_demo)
-            server = _serve(env, port)
+            server = serve(env, listening)
             _await_health(server, port)
         address = f"http://127.0.0.1:{port}/"
         _tell_where(lock, address)
         if options.show_database:
             say(f"\nNELVOR_DATABASE_URL={url}")
         say(f"\nNelvor is ready: {address}\nCtrl-C stops it.")
-        watch = Watch(env, port, server, cluster)
+        watch = Watch(env, listening, server, cluster)
         try:
             return watch.until_stopped()
         finally:
@@ -205,7 +220,7 @@ class Watch:
     """Keeps a started server going: what of ours dies is started again, and each day has its backup."""
 
     env: dict[str, str]
-    port: int
+    listening: socket.socket
     server: subprocess.Popen[bytes]
     cluster: Cluster | None
     backup: subprocess.Popen[bytes] | None = None
@@ -240,7 +255,7 @@ class Watch:
             say(f"The server died {len(self.deaths)} times within a minute; giving up.")
             return False
         say("The server stopped; starting it again.")
-        self.server = _serve(self.env, self.port)
+        self.server = serve(self.env, self.listening)
         return True
 
     def _back_up(self) -> None:

@@ -14,16 +14,31 @@ NelvorError
 ├── Stale                 a change of the shop's own data rests on what is no longer the newest
 ├── TooManyTries          sign-in is blocked for a while
 ├── Busy                  too many heavy questions at once; try again in a moment
+├── TookTooLong           a heavy question was ended at its time limit
 └── StoreUnavailable      the database does not answer
 """
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from typing import Any
 
 
 class NelvorError(Exception):
-    """Base of all errors raised on purpose."""
+    """Base of all errors raised on purpose. They go from one process to another as they are."""
+
+    def __reduce__(
+        self,
+    ) -> tuple[Callable[..., NelvorError], tuple[type[NelvorError], tuple[Any, ...], dict[str, Any]]]:
+        return _as_it_was, (type(self), self.args, self.__dict__)
+
+
+def _as_it_was(kind: type[NelvorError], words: tuple[Any, ...], facts: dict[str, Any]) -> NelvorError:
+    failure = kind.__new__(kind)
+    failure.args = words
+    failure.__dict__.update(facts)
+    return failure
 
 
 @dataclass(frozen=True)
@@ -110,6 +125,18 @@ class TooManyTries(NelvorError):
 
 class Busy(NelvorError):
     """As many whole-job checks are under way as may be; the same request succeeds in a moment."""
+
+
+class TookTooLong(NelvorError):
+    """A heavy question did not end within its limit, and was ended; asking again would end the same way."""
+
+    def __init__(self, what: str, limit_s: float) -> None:
+        self.what = what
+        self.limit_s = limit_s
+        super().__init__(
+            f"This took longer than {limit_s:.0f} seconds and was ended. Part the job into several, or ask whoever runs "
+            "the server for a quieter hour."
+        )
 
 
 class StoreUnavailable(NelvorError):

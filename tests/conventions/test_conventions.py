@@ -44,7 +44,8 @@ MAY_IMPORT = {
     "demo": {"model"},
     "starters": {"model"},
     "paper": {"errors", "model", "working", "clauses", "judges", "topology", "report"},
-    "store": {"errors", "model", "rulebook", "judges", "report", "demo"},
+    "store": {"errors", "model", "rulebook", "demo"},
+    "pool": {"errors"},
     "cli": {"exchange", "paper", "errors", "figures", "model", "report", "store", "study", "ways"},
     "web": {
         "additions",
@@ -56,6 +57,7 @@ MAY_IMPORT = {
         "rulebook",
         "report",
         "paper",
+        "pool",
         "store",
         "starters",
         "study",

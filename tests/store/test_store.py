@@ -9,6 +9,7 @@ from sqlalchemy.exc import DBAPIError
 from nelvor.demo import DEMO_JOBS
 from nelvor.errors import (
     BadInput,
+    Busy,
     Conflict,
     NotFound,
     NotSignedIn,
@@ -20,6 +21,8 @@ from nelvor.errors import (
 from nelvor.model.changes.operations import Operation, Put, PutSetting
 from nelvor.model.field_log import FieldEntry
 from nelvor.model.parse import parse_value
+from nelvor.report.check import check
+from nelvor.report.summary import signed_summary
 from nelvor.store import field_log, jobs, members
 from nelvor.store.demo import add_demo
 from nelvor.store.judgements import judge
@@ -31,6 +34,10 @@ from tests.support.server import PASSWORD, WithDatabase
 
 def length(feet: float, run: str = "to-barn") -> list[Operation]:
     return [Put(list="runs", id=run, field="length_ft", value=feet)]
+
+
+def answers(job, revision):
+    return signed_summary(check(jobs.document_of(revision)))
 
 
 def longer(feet: float):
@@ -63,17 +70,38 @@ class Store(WithDatabase):
         revision = self.save(length(200.0), base=1)
         self.assertIsNone(jobs.judgement_of(self.session, revision))
         self.session.commit()
-        judge(self.database.sessions, revision.id)
+        judge(self.database.sessions, revision.id, answers)
         found = jobs.judgement_of(self.session, revision)
         self.assertEqual(found.answers["signature"]["edition"], "2023")
         self.assertEqual(found.answers["answers"]["run"]["to-barn"]["device"], "125 A")
-        judge(self.database.sessions, revision.id)
+        judge(self.database.sessions, revision.id, answers)
+
+    def test_a_revision_that_nobody_could_judge_now_stays_without_answers(self):
+        revision = self.save(length(200.0), base=1)
+        self.session.commit()
+        with self.assertRaises(Busy):
+            judge(self.database.sessions, revision.id, mock.Mock(side_effect=Busy("later")))
+        self.assertIsNone(jobs.judgement_of(self.session, revision))
+
+    def test_what_was_never_committed_is_not_taken_for_the_revision_of_its_number(self):
+        """A save that is rolled back leaves its number to another one."""
+        self.session.commit()
+        lost = self.save(length(201.0), base=1)
+        self.session.rollback()
+        self.assertIsNone(jobs.made_from(self.job.id, lost.number))
+        kept = self.save(length(202.0), base=1)
+        self.session.commit()
+        self.assertEqual(
+            (kept.number, jobs.known_job(self.session, self.job, kept.number).document), (2, longer(202.0))
+        )
+        base, (put,) = jobs.made_from(self.job.id, kept.number)
+        self.assertEqual((base, put.value), (1, 202.0))
 
     def test_a_document_is_kept_though_its_check_fails(self):
         revision = self.save(length(200.0), base=1)
         self.session.commit()
-        with mock.patch("nelvor.store.judgements.check", side_effect=ZeroDivisionError), self.assertLogs(level="ERROR"):
-            judge(self.database.sessions, revision.id)
+        with self.assertLogs(level="ERROR"):
+            judge(self.database.sessions, revision.id, mock.Mock(side_effect=ZeroDivisionError))
         found = jobs.judgement_of(self.session, revision)
         self.assertEqual((found.failure, found.answers), ("ZeroDivisionError", {}))
         self.assertEqual(self.newest(), longer(200.0))

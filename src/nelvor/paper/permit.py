@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 from io import BytesIO
 from xml.sax.saxutils import escape
@@ -36,8 +37,17 @@ FRAME_PADDING = 6
 """What the page leaves free around all that flows, in points."""
 
 
-def permit_sheet(proposed: Report, existing: Report, revision: int | None = None, on: date | None = None) -> bytes:
-    """Return the packet for the office as a PDF: what is proposed beside what stands, in the given revision, as of a day."""
+def permit_sheet(
+    proposed: Report,
+    existing: Report,
+    revision: int | None = None,
+    on: date | None = None,
+    progress: Callable[[int, int], None] | None = None,
+) -> bytes:
+    """Return the packet for the office as a PDF: what is proposed beside what stands, in the given revision, as of a day.
+
+    ``progress`` is told how many of its parts are laid out, and how many there are.
+    """
     register_fonts()
     buffer = BytesIO()
     template = SimpleDocTemplate(
@@ -51,7 +61,11 @@ def permit_sheet(proposed: Report, existing: Report, revision: int | None = None
         author="Nelvor",
     )
     width = PAGE[0] - 2 * MARGIN
-    template.build(_story(proposed, existing, width), canvasmaker=sheets(proposed, revision, on))
+    story = _story(proposed, existing, width)
+    if progress is not None:
+        parts = len(story)
+        template.setProgressCallBack(lambda kind, done: kind == "PROGRESS" and progress(min(done, parts), parts))
+    template.build(story, canvasmaker=sheets(proposed, revision, on))
     return buffer.getvalue()
 
 

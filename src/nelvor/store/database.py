@@ -21,8 +21,9 @@ def connect(url: str) -> sessionmaker[Session]:
     engine = create_engine(
         url,
         pool_pre_ping=True,
-        pool_size=5,
-        max_overflow=5,
+        pool_size=10,
+        max_overflow=10,
+        hide_parameters=True,
         pool_timeout=CONNECT_TIMEOUT_S,
         connect_args={"connect_timeout": CONNECT_TIMEOUT_S, "options": LIMITS},
     )

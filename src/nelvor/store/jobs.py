@@ -22,7 +22,7 @@ from nelvor.model.edited import KnownJob
 from nelvor.model.parse import parse_bytes, parse_value
 from nelvor.rulebook.rules import rulebook
 from nelvor.store.access import require
-from nelvor.store.known_jobs import known_jobs
+from nelvor.store.known_jobs import MadeFrom, known_jobs
 from nelvor.store.packing import packed, unpacked
 from nelvor.store.tables import HistoryEntry, Job, Judgement, Member, Revision
 
@@ -141,6 +141,11 @@ def known_job(session: Session, job: Job, number: int) -> KnownJob:
     return known_jobs.of(job.id, number, lambda: KnownJob.of(document_of(find_revision(session, job, number))))
 
 
+def made_from(job_id: uuid.UUID, number: int) -> MadeFrom | None:
+    """Return how a revision was made from another by operations alone, where this process made it lately."""
+    return known_jobs.made_from(job_id, number)
+
+
 def document_text(document: Document) -> str:
     """Return the document as stored and exported: stable order, readable."""
     return document.model_dump_json(indent=1)
@@ -226,7 +231,7 @@ def _answered_again(session: Session, job: Job, before: Revision) -> Revision:
     """Answer a repeated save as it was answered then, a collision too."""
     if before.kind == "sibling" and before.met is not None and before.base is not None:
         base, mine = (known_job(session, job, number) for number in (before.base, before.number))
-        raise _conflict(session, job, before, _joined(session, job, base, before.met, mine))
+        raise _conflict(session, job, before, mine, _joined(session, job, base, before.met, mine))
     return before
 
 
@@ -257,21 +262,21 @@ def _saved(session: Session, member: Member, job: Job, wanted: Save, mine: Known
         digest=wanted.digest,
         summary=wanted.summary,
     )
-    known_jobs.keep(job.id, number, kept)
+    made_from = (wanted.base, tuple(wanted.operations)) if kept is mine else None
+    known_jobs.keep_when_committed(session, (job.id, number), kept, made_from)
     job.last_number = number
     if joined is not None and collides:
         note(session, member, job, "conflict", f"revision {number} kept beside {job.head}")
-        raise _conflict(session, job, revision, joined)
+        raise _conflict(session, job, revision, mine, joined)
     _show_in_list(job, number, document, member)
     how = "saved" if joined is None else "joined"
     note(session, member, job, how, f"revision {number}: {wanted.summary}")
     return revision
 
 
-def _conflict(session: Session, job: Job, sibling: Revision, joined: Joined) -> Conflict:
+def _conflict(session: Session, job: Job, sibling: Revision, kept: KnownJob, joined: Joined) -> Conflict:
     assert sibling.met is not None  # a sibling met another revision
-    theirs = find_revision(session, job, sibling.met)
-    mine = known_job(session, job, sibling.number).value
+    theirs, mine = find_revision(session, job, sibling.met), kept.value
     collisions = [
         {
             **vars(item),

@@ -13,7 +13,7 @@ from nelvor.rulebook.rules import rulebook
 from nelvor.starters import STARTERS
 from nelvor.web import wire
 from nelvor.web.api import api
-from nelvor.web.heavy import turns
+from nelvor.web.asking import pool
 
 LEAST_FREE_MB = 200
 
@@ -58,7 +58,7 @@ def ready() -> Response:
     with current_app.extensions["nelvor_sessions"]() as store:
         database = store.scalar(text("select 1")) == 1
     free_mb = shutil.disk_usage(tempfile.gettempdir()).free // 2**20
-    told = {"database": database, "disk": free_mb >= LEAST_FREE_MB, "checks": turns.has_room}
+    told = {"database": database, "disk": free_mb >= LEAST_FREE_MB, "checks": pool().line.has_room}
     response = jsonify({"ok": all(told.values()), **told})
     response.status_code = 200 if all(told.values()) else 503
     return response

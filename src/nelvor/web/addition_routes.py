@@ -27,7 +27,7 @@ def list_additions() -> wire.AdditionList:
     )
 
 
-@api.route("POST", "/additions/weigh", body=wire.AdditionBody, answer=WeighedAdditionOut)
+@api.route("POST", "/additions/weigh", body=wire.AdditionBody, answer=WeighedAdditionOut, heavy=True)
 def weigh(body: wire.AdditionBody) -> WeighedAdditionOut:
     """Tell what an addition would change of a document: what follows from it, and the steps in their order."""
     return weigh_addition(body.document, reports.tried, body.kind, body.enclosure_id, body.options)
@@ -39,7 +39,7 @@ def wanted_source_form() -> wire.WantedForm:
     return wire.WantedForm(wanted_schema=WantedSource.model_json_schema())
 
 
-@api.route("POST", "/ways", body=wire.WaysBody, answer=WaysOut)
+@api.route("POST", "/ways", body=wire.WaysBody, answer=WaysOut, heavy=True)
 def find_ways(body: wire.WaysBody) -> WaysOut:
     """Try out every way to connect a source: one that is wanted at a panel, or one that is drawn already."""
     if body.source_id:

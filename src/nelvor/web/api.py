@@ -1,6 +1,7 @@
 """The one collection of endpoints that all route modules declare theirs in."""
 
+from nelvor.web.asking import ask
 from nelvor.web.endpoint import Api
 from nelvor.web.session import current_member
 
-api = Api(guard=current_member)
+api = Api(guard=current_member, ask=ask)

@@ -15,7 +15,8 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 
 from nelvor.model.parse import LARGEST_DOCUMENT_BYTES
 from nelvor.store.database import connect
-from nelvor.web import compress, faults
+from nelvor.web import compress, faults, request_log
+from nelvor.web.asking import give_pool
 from nelvor.web.judging import Judging
 from nelvor.web.routes import api
 from nelvor.web.session import close_database
@@ -43,17 +44,20 @@ def create_app(
     *,
     secure_cookie: bool = False,
     proxies: int = 0,
+    workers: int | None = 0,
 ) -> Flask:
     """Return the WSGI application over one database.
 
     ``secure_cookie`` sends the cookie over TLS alone; ``proxies`` is how many stand between and are trusted to tell the peer.
+    ``workers`` processes answer what is heavy: as many as suit the machine for None; it is answered in place for 0.
     """
     app = Flask(__name__, static_folder=None)
     _configure(app, secret_key, demo, secure_cookie)
     cast(DefaultJSONProvider, app.json).sort_keys = False  # schemas keep the order of their fields
     sessions = connect(database_url)
     app.extensions["nelvor_sessions"] = sessions
-    app.extensions["nelvor_judging"] = Judging(sessions)
+    give_pool(app, workers)
+    app.extensions["nelvor_judging"] = Judging(sessions, app.extensions["nelvor_pool"])
     Talisman(
         app,
         force_https=False,
@@ -70,6 +74,7 @@ def create_app(
     app.register_blueprint(api.blueprint)
     faults.register(app)
     compress.register(app)
+    request_log.register(app)
     app.teardown_appcontext(close_database)
     _serve_interface(app, interface)
     return app
@@ -106,6 +111,12 @@ def _serve_interface(app: Flask, folder: Path) -> None:
         return send_from_directory(folder, "index.html")
 
 
+def close(app: Flask) -> None:
+    """End what works beside the requests of an application; what was not judged is judged when it is next read."""
+    app.extensions["nelvor_judging"].close()
+    app.extensions["nelvor_pool"].close()
+
+
 def from_environment() -> Flask:
     """Return the application that the environment describes; the production server calls this."""
     return create_app(
@@ -114,4 +125,5 @@ def from_environment() -> Flask:
         os.environ.get("NELVOR_DEMO") == "1",
         secure_cookie=os.environ.get("NELVOR_SECURE_COOKIE") == "1",
         proxies=int(os.environ.get("NELVOR_PROXIES", "0")),
+        workers=int(os.environ["NELVOR_WORKERS"]) if os.environ.get("NELVOR_WORKERS") else None,
     )

@@ -11,8 +11,12 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 
 from nelvor.errors import BadInput
 from nelvor.model.parse import issues_of, read_json
+from nelvor.pool.question import Progress, Question, Told
 
 Handler = Callable[..., Any]
+Work = Callable[[Any, Progress], Told]
+BYTES_A_SECOND = 500_000
+"""Roughly how much of a document is read and checked in a second: by it the line expects what it never measured."""
 
 
 class Body(BaseModel):
@@ -35,13 +39,18 @@ class Endpoint:
 
 
 class Api:
-    """Collects the endpoints of the application."""
+    """Collects the endpoints of the application, and the work that is done in processes of the pool."""
 
-    def __init__(self, guard: Callable[[], object]) -> None:
-        """Collect endpoints; ``guard`` raises for visitors, and stands before every route that is not public."""
+    def __init__(self, guard: Callable[[], object], ask: Callable[[Question], Told]) -> None:
+        """Collect endpoints; ``guard`` raises for visitors, and stands before every route that is not public.
+
+        ``ask`` hands a question to the pool and waits for its answer.
+        """
         self.guard = guard
+        self.ask = ask
         self.blueprint = Blueprint("api", __name__, url_prefix="/api")
         self.endpoints: list[Endpoint] = []
+        self.works: dict[str, Work] = {}
 
     def route(
         self,
@@ -53,40 +62,73 @@ class Api:
         status: int = 200,
         public: bool = False,
         reads: str = "",
+        heavy: bool = False,
     ) -> Callable[[Handler], Handler]:
         """Declare a handler. A body is read strictly, after the guard, and handed in as the keyword ``body``.
 
-        ``reads`` is the media type of a body that the handler reads by itself, such as a file.
+        ``reads`` is the media type of a body that the handler reads by itself, such as a file. A ``heavy`` handler runs in
+        a process of the pool, where there is no request and no database: it has its body, or ``content`` where it reads
+        that by itself, and the values of its path.
         """
 
         def declare(handler: Handler) -> Handler:
             summary = (handler.__doc__ or handler.__name__).splitlines()[0]
             self.endpoints.append(Endpoint(method, path, summary, body, answer, status, reads))
+            if heavy:
+                self.works[handler.__name__] = _work_of(handler, body, status)
 
             def view(**values: Any) -> Response:
                 if not public:
                     self.guard()
+                if heavy:
+                    content = request.get_data()
+                    expected = len(content) / BYTES_A_SECOND
+                    return response_of(self.ask(Question(handler.__name__, "", (content, values), expected_s=expected)))
                 if body is not None:
-                    values["body"] = parse_body(body)
+                    values["body"] = parse_body(body, request.get_data())
                 result = handler(**values)
-                if isinstance(result, Response):
-                    return result
-                text = result.model_dump_json() if isinstance(result, BaseModel) else "{}"
-                return Response(text, status=status, mimetype="application/json")
+                return result if isinstance(result, Response) else response_of(told_of(result, status))
 
             self.blueprint.add_url_rule(path, endpoint=handler.__name__, view_func=view, methods=[method])
             return handler
 
         return declare
 
+    def work(self, function: Callable[[Any, Progress], Any]) -> Callable[[Any, Progress], Any]:
+        """Declare work of the pool that handlers ask for by its name."""
+        self.works[function.__name__] = lambda details, progress: told_of(function(details, progress))
+        return function
 
-def parse_body(model: type[BaseModel]) -> Any:
-    """Return the request's body as a model.
+
+def _work_of(handler: Handler, body: type[BaseModel] | None, status: int) -> Work:
+    def work(details: tuple[bytes, dict[str, Any]], progress: Progress) -> Told:
+        content, values = details
+        given = {"content": content} if body is None else {"body": parse_body(body, content)}
+        return told_of(handler(**values, **given), status)
+
+    return work
+
+
+def told_of(result: Any, status: int = 200) -> Told:
+    """Return what a handler answers as it goes out."""
+    if isinstance(result, Told):
+        return result
+    text = result.model_dump_json() if isinstance(result, BaseModel) else "{}"
+    return Told(text.encode(), status=status)
+
+
+def response_of(told: Told) -> Response:
+    """Return what is told as an answer of the server."""
+    return Response(told.content, status=told.status, mimetype=told.kind, headers=list(told.headers))
+
+
+def parse_body(model: type[BaseModel], content: bytes) -> Any:
+    """Return a request's body as a model.
 
     Raises:
         BadInput: not JSON, or not of the model's form.
     """
-    value = read_json(request.get_data())
+    value = read_json(content)
     try:
         return model.model_validate(value)
     except ValidationError as failure:

@@ -28,6 +28,7 @@ STATUS: dict[type[NelvorError], tuple[int, str]] = {
     errors.Stale: (409, "stale"),
     errors.SaveReused: (422, "save_reused"),
     errors.Busy: (503, "busy"),
+    errors.TookTooLong: (422, "took_too_long"),
     errors.TooManyTries: (429, "too_many_tries"),
     errors.StoreUnavailable: (503, "store_unavailable"),
     errors.RulebookBroken: (500, "internal"),

@@ -1,28 +1,17 @@
-"""Routes of jobs: list, begin, read, write as files, save, restore, compare revisions."""
+"""Routes of jobs: list, begin, read, save, restore; their revisions and the log on site."""
 
 from __future__ import annotations
 
-import json
-import re
 from collections.abc import Iterable
-from datetime import UTC, datetime
 
-from flask import Response, request
+from flask import request
 
 from nelvor import ENGINE_VERSION
 from nelvor.errors import BadInput, Conflict, Issue
-from nelvor.exchange.load_sheet import load_sheet_xlsx
-from nelvor.exchange.loads_csv import write_loads
-from nelvor.model.changes.differences import between
 from nelvor.model.document import Document, Settings
-from nelvor.model.field_log import SECTION, FieldEntry
+from nelvor.model.field_log import FieldEntry
 from nelvor.model.local_rules import missing_from
 from nelvor.model.parse import parse_job, read_json
-from nelvor.model.resolve import resolve
-from nelvor.paper.bonding import bond_cards
-from nelvor.paper.panels import door_labels
-from nelvor.paper.permit import permit_sheet
-from nelvor.paper.signs import sign_sheet
 from nelvor.rulebook.rules import rulebook
 from nelvor.starters import STARTERS, started
 from nelvor.store import field_log, jobs, local_rules
@@ -30,11 +19,9 @@ from nelvor.store.access import allowed
 from nelvor.store.tables import Job, Revision
 from nelvor.web import wire
 from nelvor.web.api import api
-from nelvor.web.reports import reports
 from nelvor.web.session import current_member, database, judging
 
 LARGEST_NUMBER = 2**31 - 1
-XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 def _line(job: Job, counts: dict[str, int] | None) -> wire.JobLine:
@@ -137,79 +124,6 @@ def read_job(job_id: str) -> wire.JobOut:
     return _job_out(job, jobs.find_revision(database(), job, job.head))
 
 
-@api.route("GET", "/jobs/<job_id>/export")
-def export_job(job_id: str) -> Response:
-    """Return the newest document as a file."""
-    job = jobs.find_job(database(), current_member(), job_id)
-    document = jobs.known_job(database(), job, job.head).value
-    log = [entry.model_dump(mode="json") for entry in field_log.entries(database(), job)]
-    text = json.dumps({**document, **({SECTION: log} if log else {})}, ensure_ascii=False, indent=1)
-    return _file(text.encode(), "application/json", f"{_file_name(job)}.json")
-
-
-@api.route("GET", "/jobs/<job_id>/permit.pdf")
-def permit_pdf(job_id: str) -> Response:
-    """Return the permit sheet of the newest document."""
-    job, document = _newest(job_id)
-    return _file(
-        permit_sheet(
-            reports.of_document(document), reports.of_document(document, "existing"), job.head, datetime.now(UTC).date()
-        ),
-        "application/pdf",
-        f"{_file_name(job)}-permit-sheet.pdf",
-    )
-
-
-@api.route("GET", "/jobs/<job_id>/labels.pdf")
-def labels_pdf(job_id: str) -> Response:
-    """Return the directories of the proposed panels of the newest document, to be cut out for their doors."""
-    job, document = _newest(job_id)
-    return _file(door_labels(reports.of_document(document)), "application/pdf", f"{_file_name(job)}-labels.pdf")
-
-
-@api.route("GET", "/jobs/<job_id>/bonds.pdf")
-def bonds_pdf(job_id: str) -> Response:
-    """Return a card for every box of the newest document: where neutral and ground meet in it, and what is to be done."""
-    job, document = _newest(job_id)
-    cards = bond_cards(reports.of_document(document), reports.of_document(document, "existing"), job.head)
-    return _file(cards, "application/pdf", f"{_file_name(job)}-bond-cards.pdf")
-
-
-@api.route("GET", "/jobs/<job_id>/signs.pdf")
-def signs_pdf(job_id: str) -> Response:
-    """Return the signs that the sources of the newest document ask for."""
-    job, document = _newest(job_id)
-    return _file(sign_sheet(reports.of_document(document)), "application/pdf", f"{_file_name(job)}-signs.pdf")
-
-
-@api.route("GET", "/jobs/<job_id>/loads.csv")
-def loads_csv(job_id: str) -> Response:
-    """Return the proposed loads of the newest document as CSV."""
-    job, document = _newest(job_id)
-    text = write_loads(resolve(document, "proposed"))
-    return _file(text.encode(), "text/csv; charset=utf-8", f"{_file_name(job)}-loads.csv")
-
-
-@api.route("GET", "/jobs/<job_id>/loads.xlsx")
-def loads_xlsx(job_id: str) -> Response:
-    """Return the load sheet of the newest document, with live formulas."""
-    job, document = _newest(job_id)
-    return _file(load_sheet_xlsx(reports.of_document(document)), XLSX, f"{_file_name(job)}-load-sheet.xlsx")
-
-
-def _newest(job_id: str) -> tuple[Job, Document]:
-    job = jobs.find_job(database(), current_member(), job_id)
-    return job, jobs.document_of(jobs.find_revision(database(), job, job.head))
-
-
-def _file_name(job: Job) -> str:
-    return re.sub(r"[^a-z0-9]+", "-", job.name.lower()).strip("-")[:60] or "job"
-
-
-def _file(content: bytes, kind: str, name: str) -> Response:
-    return Response(content, mimetype=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
-
-
 @api.route("POST", "/jobs/<job_id>/revisions", body=wire.SaveBody, answer=wire.SavedOut, status=201)
 def save_revision(job_id: str, body: wire.SaveBody) -> wire.SavedOut:
     """Save what changed since ``base`` as a new revision, joined with what others saved meanwhile."""
@@ -292,11 +206,3 @@ def append_to_field_log(job_id: str, body: wire.FieldLogBody) -> wire.FieldLogOu
     field_log.append(database(), current_member(), job, body.entries)
     database().commit()
     return wire.FieldLogOut(entries=field_log.entries(database(), job))
-
-
-@api.route("GET", "/jobs/<job_id>/revisions/<int:number>/differences/<int:other>", answer=wire.DifferenceList)
-def revision_differences(job_id: str, number: int, other: int) -> wire.DifferenceList:
-    """List what differs from one revision to another."""
-    job = jobs.find_job(database(), current_member(), job_id)
-    before, after = (jobs.document_of(jobs.find_revision(database(), job, each)) for each in (number, other))
-    return wire.difference_list(between(before, after))

@@ -16,7 +16,7 @@ from nelvor.web.api import api
 from nelvor.web.reports import reports
 
 
-@api.route("POST", "/circuits/read", body=wire.CircuitListBody, answer=wire.CircuitListOut)
+@api.route("POST", "/circuits/read", body=wire.CircuitListBody, answer=wire.CircuitListOut, heavy=True)
 def read_circuit_list(body: wire.CircuitListBody) -> wire.CircuitListOut:
     """Read the circuits of a panel from a list, typed from its door or as CSV, without saving them."""
     document = resolve(parse_value(body.document), body.state)
@@ -27,26 +27,26 @@ def read_circuit_list(body: wire.CircuitListBody) -> wire.CircuitListOut:
     return wire.CircuitListOut(devices=list(found.devices), circuits=list(found.circuits))
 
 
-@api.route("POST", "/circuits/write", body=wire.BusBody, answer=wire.CircuitTextOut)
+@api.route("POST", "/circuits/write", body=wire.BusBody, answer=wire.CircuitTextOut, heavy=True)
 def write_circuit_list(body: wire.BusBody) -> wire.CircuitTextOut:
     """Write the circuits of a panel as CSV."""
     document = resolve(parse_value(body.document), body.state)
     return wire.CircuitTextOut(csv=write_circuits(document, body.bus_id))
 
 
-@api.route("POST", "/panels/take-over", body=wire.TakeOverBody, answer=TakeOverOut)
+@api.route("POST", "/panels/take-over", body=wire.TakeOverBody, answer=TakeOverOut, heavy=True)
 def take_circuits_over(body: wire.TakeOverBody) -> TakeOverOut:
     """Tell where the circuits of one panel go in another one, with the operations that carry it out."""
     return take_over(reports.of(body.document, "proposed"), body.bus_id, body.to_bus_id, body.distance_ft)
 
 
-@api.route("POST", "/panels/room", body=wire.BusBody, answer=RoomOut)
+@api.route("POST", "/panels/room", body=wire.BusBody, answer=RoomOut, heavy=True)
 def room_in_panel(body: wire.BusBody) -> RoomOut:
     """Tell which planned loads of a panel fit, one after another, and what would have to change first."""
     return room_to_grow(reports.of(body.document, body.state), parse_value(body.document), body.bus_id)
 
 
-@api.route("POST", "/panels/balance", body=wire.BalanceBody, answer=BalanceOut)
+@api.route("POST", "/panels/balance", body=wire.BalanceBody, answer=BalanceOut, heavy=True)
 def balance_panel(body: wire.BalanceBody) -> BalanceOut:
     """Tell the fewest moves of breakers that bring the legs of a panel within a figure, before any is taken."""
     return panel_balance(reports.of(body.document, body.state), body.bus_id, Fraction(str(body.within_a)))

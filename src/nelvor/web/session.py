@@ -27,6 +27,16 @@ def database() -> Session:
     return found
 
 
+def release_database() -> None:
+    """Give the connection of this request back; whoever needs the database later opens another session."""
+    close_database(None)
+
+
+def asker() -> str:
+    """Return by which name the pool counts what this visitor asks."""
+    return str(current_member().id)
+
+
 def judging() -> Judging:
     """Return what judges revisions after their commit."""
     found: Judging = current_app.extensions["nelvor_judging"]

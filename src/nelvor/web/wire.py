@@ -211,6 +211,15 @@ class RevisionList(Answer):
     revisions: list[RevisionLine]
 
 
+class HowFarOut(Answer):
+    """How far a paper has come that is not ready: what is ahead of it, or how many of its parts are laid out."""
+
+    begun: bool
+    ahead: int
+    done: int
+    parts: int
+
+
 class RevisionOut(Answer):
     number: int
     document: Document

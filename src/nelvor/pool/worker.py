@@ -1,0 +1,78 @@
+"""A worker process: it answers one question after another over a socket, and ends with whoever started it.
+
+Run by the pool: ``python -m nelvor.pool.worker FD MODULE:FUNCTION``, where the function takes a question and a way to
+tell how far it has come, and returns what is told.
+"""
+
+from __future__ import annotations
+
+import ctypes
+import importlib
+import os
+import resource
+import signal
+import sys
+import traceback
+from collections.abc import Callable
+from multiprocessing.connection import Connection
+
+from nelvor.errors import NelvorError
+from nelvor.pool.question import NeedsMore, Progress, Question, Told
+
+DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
+LESS_URGENT = 5
+"""How much more polite a worker is than the server and the database: a save goes before a check."""
+
+LARGEST_KB = 700 * 1024
+"""A worker that came to hold more than this ends after its answer, and a fresh one takes its place."""
+
+Answering = Callable[[Question, Progress], Told]
+
+
+class Crashed(Exception):
+    """A question that should have been answered was not; the message tells its kind and the places in the code."""
+
+    @classmethod
+    def of(cls, question: Question, failure: Exception) -> Crashed:
+        """Return what tells a failure without what a person entered."""
+        frames = traceback.extract_tb(failure.__traceback__)
+        places = " < ".join(f"{os.path.basename(item.filename)}:{item.lineno} {item.name}" for item in frames[::-1])
+        return cls(f"{type(failure).__name__} at {question.name}: {places}")
+
+
+def serve(pipe: Connection, answering: Answering) -> None:
+    """Answer questions until the other side goes away, or too much is held."""
+    while _held_kb() < LARGEST_KB:
+        try:
+            question = pipe.recv()
+        except EOFError:
+            return
+        pipe.send(_outcome(question, answering, lambda done, parts: pipe.send((done, parts))))
+
+
+def _outcome(question: Question, answering: Answering, progress: Progress) -> Told | Exception:
+    try:
+        return answering(question, progress)
+    except (NelvorError, NeedsMore) as failure:
+        return failure
+    except Exception as failure:  # told to the server, which answers for it
+        return Crashed.of(question, failure)
+
+
+def _held_kb() -> int:
+    with open("/proc/self/statm") as told:
+        return int(told.read().split()[1]) * resource.getpagesize() // 1024
+
+
+def main() -> None:
+    """Serve one socket with one function."""
+    ctypes.CDLL(None).prctl(DIE_WITH_PARENT, signal.SIGKILL)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which lets its workers go
+    os.nice(LESS_URGENT)
+    module, _, function = sys.argv[2].partition(":")
+    answering: Answering = getattr(importlib.import_module(module), function)
+    serve(Connection(int(sys.argv[1])), answering)
+
+
+if __name__ == "__main__":
+    main()
