@@ -257,13 +257,15 @@ def main() -> None:
     try:
         await_answer(port)
         people = people_of(database, port, max(crowds) + max(heavies) + 1)
-        askers = people[max(crowds) + 1 :]
-        people[0].edit(Times())
+        askers, first = people[max(crowds) + 1 :], Times()
+        for person in people[: max(crowds) + 1]:
+            person.edit(first)
         alone = Times()
         for _ in range(ALONE_EDITS):
             people[0].edit(alone)
             time.sleep(0.1)
         print("median / 95th percentile, and the latter over the median of one person alone", flush=True)
+        print(told("the first edit of each, in turn", first, alone, memory_mb(server.pid)), flush=True)
         print(told("one person alone", alone, alone, memory_mb(server.pid)), flush=True)
         for number in heavies:
             times = saves_beside(people[0], askers[:number], asked.seconds)

@@ -169,7 +169,7 @@ class StartCommand(unittest.TestCase):
             )
 
         with self.subTest("only the web server killed: it is started again, and nothing is lost"):
-            (server,) = children_of(third.process.pid, "gunicorn")
+            (server,) = children_of(third.process.pid, "nelvor.web.serve")
             os.kill(server, signal.SIGKILL)
             number = self.save_when_back(visitor, job, number)
             self.assertGreater(number, 0)

@@ -17,23 +17,25 @@ T = TypeVar("T")
 
 
 class Memory:
-    """Keeps the newest answers with the objects that they rest on, so that those cannot be taken for others."""
+    """Keeps the answers last asked for with the objects that they rest on, so that those cannot be taken for others."""
 
     def __init__(self, most: int = MOST_KEPT) -> None:
-        self._most = most
+        self.most = most
         self._kept: OrderedDict[Hashable, tuple[Any, Sequence[object]]] = OrderedDict()
         self._lock = Lock()
 
     def recall(self, question: str, objects: Sequence[object], values: Hashable, work: Callable[[], T]) -> T:
         """Return the answer to a question about these very objects and values, working it out where it is new."""
         key = (question, tuple([id(item) for item in objects]), values)
-        kept = self._kept.get(key)
-        if kept is not None:
-            return cast(T, kept[0])
+        with self._lock:
+            kept = self._kept.get(key)
+            if kept is not None:
+                self._kept.move_to_end(key)
+                return cast(T, kept[0])
         answer = work()
         with self._lock:
             self._kept[key] = (answer, objects)
-            while len(self._kept) > self._most:
+            while len(self._kept) > self.most:
                 self._kept.popitem(last=False)
         return answer
 

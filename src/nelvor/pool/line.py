@@ -18,6 +18,8 @@ SLOW_S = 0.25
 AWAY_FROM_HOME_S = 0.1
 """After so long a worker takes what another one, still at work, would answer sooner."""
 
+MUCH_QUICK_S = 3.0
+QUICK = "all quick work together"
 LOOK_AGAIN_S = 0.05
 MOST_REMEMBERED = 2000
 BUSY = "The server is busy with other checks; trying again in a moment."
@@ -33,7 +35,7 @@ class Line:
         self._spent: OrderedDict[str, tuple[float, float]] = OrderedDict()
         self._took: OrderedDict[tuple[str, str], float] = OrderedDict()
         self._changed = Condition()
-        self._closed = False
+        self.closed = False
         self._count = 0
 
     @property
@@ -49,7 +51,7 @@ class Line:
             Busy: the line is full, or this asker has too much in it.
         """
         with self._changed:
-            if self._closed:
+            if self.closed:
                 raise Busy(BUSY)
             own = sum(1 for item in self._waiting if item.asker == work.asker)
             if len(self._waiting) >= MOST_WAITING or own >= MOST_WAITING_EACH:
@@ -67,7 +69,7 @@ class Line:
     def next(self, worker: int) -> Work | None:
         """Wait for the next piece of work of a worker; None when the line is closed."""
         with self._changed:
-            while not self._closed:
+            while not self.closed:
                 self._send_away_the_late()
                 work = next((item for item in self._in_order() if self._may_take(worker, item)), None)
                 if work is not None:
@@ -78,13 +80,13 @@ class Line:
                 self._changed.wait(LOOK_AGAIN_S if self._waiting else None)
             return None
 
-    def ended(self, work: Work) -> None:
-        """Take down what a piece of work took."""
-        assert work.begun_at is not None  # it was taken from this line
-        took = monotonic() - work.begun_at
+    def ended(self, work: Work, took: float) -> None:
+        """Take down what a piece of work took of a processor, in seconds."""
         with self._changed:
             self._slow_under_way -= self._is_slow(work)
             self._spent[work.asker] = (self._spent_lately(work.asker) + took, monotonic())
+            if not self._is_slow(work):
+                self._spent[QUICK] = (self._spent_lately(QUICK) + took, monotonic())
             self._took[_like(work)] = took
             for kept in (self._spent, self._took):
                 while len(kept) > MOST_REMEMBERED:
@@ -94,7 +96,7 @@ class Line:
     def close(self) -> list[Work]:
         """Let the workers go, and return what was still waiting."""
         with self._changed:
-            self._closed, left, self._waiting = True, self._waiting, []
+            self.closed, left, self._waiting = True, self._waiting, []
             self._changed.notify_all()
             return left
 
@@ -103,10 +105,15 @@ class Line:
         return sorted(self._waiting, key=lambda item: (spent[item.asker], item.number))
 
     def _may_take(self, worker: int, work: Work) -> bool:
-        if self._workers > 1 and self._is_slow(work) and self._slow_under_way >= self._workers - 1:
+        if self._is_slow(work) and self._slow_under_way >= self._most_slow():
             return False
         home = zlib.crc32(work.question.about.encode()) % self._workers
         return home == worker or monotonic() - work.asked_at > AWAY_FROM_HOME_S
+
+    def _most_slow(self) -> int:
+        """Return how many workers slow work may have: all but one, and all but two where much is quick."""
+        left_free = 2 if self._spent_lately(QUICK) > MUCH_QUICK_S else 1
+        return max(1, self._workers - left_free)
 
     def _is_slow(self, work: Work) -> bool:
         """Tell whether a piece of work is expected to take long; told once for each, when it is first asked."""

@@ -8,14 +8,13 @@ import socket
 import subprocess
 import sys
 from concurrent.futures import TimeoutError as NotYet
-from contextlib import suppress
 from multiprocessing.connection import Connection
 from threading import Lock, Thread
 from time import monotonic
 
 from nelvor.errors import Busy, TookTooLong
 from nelvor.pool.line import LONGEST_WAIT_S, Line
-from nelvor.pool.question import Question, Told, Work
+from nelvor.pool.question import Done, Outcome, Question, Told, Work
 
 INTERRUPTED = "The check was interrupted; trying again in a moment."
 ROOM_FOR_THE_ANSWER_S = 5.0
@@ -75,17 +74,16 @@ class Pool:
     def _work(self, number: int) -> None:
         process = self._processes[number] = Process(self._answering)
         while (work := self.line.next(number)) is not None:
-            told: Told | BaseException
             try:
-                told = process.answer(work)
-            except Exception as failure:  # it belongs to whoever waits for this answer
-                told = failure
-            self.line.ended(work)
-            if isinstance(told, Told):
-                work.answer.set_result(told)
+                outcome = process.answer(work)
+            except Exception as failure:  # whatever it is, it belongs to whoever waits for this answer
+                outcome = Outcome(failure, monotonic() - work.asked_at)
+            self.line.ended(work, outcome.seconds)
+            if isinstance(outcome.answer, Told):
+                work.answer.set_result(outcome.answer)
             else:
-                work.answer.set_exception(told)
-            if not process.lives:
+                work.answer.set_exception(outcome.answer)
+            if not process.lives and not self.line.closed:
                 process = self._processes[number] = Process(self._answering)
         process.end()
 
@@ -101,9 +99,10 @@ class Process:
         self._pipe = Connection(ours.detach())
         self.id = self._process.pid
         self.lives = True
+        self._ending = Lock()
 
-    def answer(self, work: Work) -> Told | Exception:
-        """Return the answer to a question, taking down how far it comes meanwhile.
+    def answer(self, work: Work) -> Outcome:
+        """Return what comes of a question, taking down how far it comes meanwhile.
 
         Raises:
             TookTooLong: it was ended with its worker.
@@ -113,23 +112,27 @@ class Process:
         try:
             self._pipe.send(work.question)
             while self._pipe.poll(max(0.0, until - monotonic())):
-                told: Told | Exception | tuple[int, int] = self._pipe.recv()
-                if not isinstance(told, tuple):
+                told: Outcome | Done = self._pipe.recv()
+                if isinstance(told, Outcome):
                     return told
-                work.done, work.parts = told
+                work.done, work.parts = told.done, told.parts
         except (EOFError, OSError):
             self.end()
             raise Busy(INTERRUPTED) from None
+        except BaseException:  # what was read half leaves the socket of no use
+            self.end()
+            raise
         self.end()
         raise TookTooLong(work.question.name, work.question.limit_s)
 
     def end(self) -> None:
         """End the process, whatever it does."""
-        self.lives = False
-        self._process.kill()
-        self._process.wait()
-        with suppress(OSError):
-            self._pipe.close()
+        with self._ending:
+            if self.lives:
+                self.lives = False
+                self._process.kill()
+                self._process.wait()
+                self._pipe.close()
 
 
 class InPlace:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import traceback
 from collections.abc import Callable
 from concurrent.futures import Future
 from dataclasses import dataclass, field
@@ -40,6 +42,33 @@ class Told:
     kind: str = "application/json"
     status: int = 200
     headers: tuple[tuple[str, str], ...] = ()
+
+
+@dataclass(frozen=True)
+class Done:
+    """So many parts of a piece of work are done."""
+
+    done: int
+    parts: int
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What came of a question, and what it took of a processor."""
+
+    answer: Told | Exception
+    seconds: float
+
+
+class Crashed(Exception):
+    """A question that should have been answered was not; the message tells its kind and the places in the code."""
+
+    @classmethod
+    def of(cls, question: Question, failure: Exception) -> Crashed:
+        """Return what tells a failure without what a person entered."""
+        frames = traceback.extract_tb(failure.__traceback__)
+        places = " < ".join(f"{os.path.basename(item.filename)}:{item.lineno} {item.name}" for item in frames[::-1])
+        return cls(f"{type(failure).__name__} at {question.name}: {places}")
 
 
 @dataclass

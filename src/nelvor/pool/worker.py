@@ -7,17 +7,18 @@ tell how far it has come, and returns what is told.
 from __future__ import annotations
 
 import ctypes
+import gc
 import importlib
 import os
 import resource
 import signal
 import sys
-import traceback
 from collections.abc import Callable
 from multiprocessing.connection import Connection
+from time import process_time
 
 from nelvor.errors import NelvorError
-from nelvor.pool.question import NeedsMore, Progress, Question, Told
+from nelvor.pool.question import Crashed, Done, NeedsMore, Outcome, Progress, Question, Told
 
 DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
 LESS_URGENT = 5
@@ -26,28 +27,32 @@ LESS_URGENT = 5
 LARGEST_KB = 700 * 1024
 """A worker that came to hold more than this ends after its answer, and a fresh one takes its place."""
 
+LOOK_FOR_RINGS = (20_000, 50, 1_000_000)
+"""How often the interpreter looks for garbage that holds itself: among what is old, never amid an answer."""
+
+MOST_BEFORE_RINGS = 400
+IDLE_S = 1.0
+"""It is looked for among what is old where nothing was asked for so long, or after so many answers."""
+
 Answering = Callable[[Question, Progress], Told]
-
-
-class Crashed(Exception):
-    """A question that should have been answered was not; the message tells its kind and the places in the code."""
-
-    @classmethod
-    def of(cls, question: Question, failure: Exception) -> Crashed:
-        """Return what tells a failure without what a person entered."""
-        frames = traceback.extract_tb(failure.__traceback__)
-        places = " < ".join(f"{os.path.basename(item.filename)}:{item.lineno} {item.name}" for item in frames[::-1])
-        return cls(f"{type(failure).__name__} at {question.name}: {places}")
 
 
 def serve(pipe: Connection, answering: Answering) -> None:
     """Answer questions until the other side goes away, or too much is held."""
+    gc.set_threshold(*LOOK_FOR_RINGS)
+    since = 0
     while _held_kb() < LARGEST_KB:
+        if since and (since >= MOST_BEFORE_RINGS or not pipe.poll(IDLE_S)):
+            gc.collect()
+            since = 0
         try:
             question = pipe.recv()
         except EOFError:
             return
-        pipe.send(_outcome(question, answering, lambda done, parts: pipe.send((done, parts))))
+        began = process_time()
+        outcome = _outcome(question, answering, lambda done, parts: pipe.send(Done(done, parts)))
+        pipe.send(Outcome(outcome, process_time() - began))
+        since += 1
 
 
 def _outcome(question: Question, answering: Answering, progress: Progress) -> Told | Exception:

@@ -220,11 +220,14 @@ def save(session: Session, member: Member, job_id: str, wanted: Save) -> Revisio
 
 
 def _saved_before(session: Session, job: Job, wanted: Save) -> Revision | None:
-    query = select(Revision).where(Revision.job_id == job.id, Revision.save_id == wanted.save_id)
-    before = session.scalar(query.options(undefer(Revision.packed)))
-    if before is not None and before.digest != wanted.digest:
+    query = select(Revision.number, Revision.digest)
+    query = query.where(Revision.job_id == job.id, Revision.save_id == wanted.save_id)
+    before = session.execute(query).one_or_none()
+    if before is None:
+        return None
+    if before.digest != wanted.digest:
         raise SaveReused("Something else was saved under this id; nothing of this save was kept.")
-    return before
+    return find_revision(session, job, before.number)
 
 
 def _answered_again(session: Session, job: Job, before: Revision) -> Revision:

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from nelvor.model.changes.operations import Operation
 from nelvor.model.edited import KnownJob
 
-MOST_KEPT = 250
+MOST_KEPT = 1000
 MOST_THINGS_KEPT = 100_000
 MADE_FROM = "nelvor made from"
 Key = tuple[uuid.UUID, int]

@@ -12,6 +12,7 @@ from nelvor.model.resolve import State
 from nelvor.report.check import Report, check
 
 MOST_KEPT = 12
+MOST_THINGS_KEPT = 2000
 
 Key = tuple[str, State]
 
@@ -33,9 +34,12 @@ class Reports:
         if key not in self._kept:
             self._kept[key] = check(parse_value(value), state)
         self._kept.move_to_end(key)
-        while len(self._kept) > self._most:
+        while len(self._kept) > self._most or (len(self._kept) > 1 and self._things() > MOST_THINGS_KEPT):
             self._kept.popitem(last=False)
         return self._kept[key]
+
+    def _things(self) -> int:
+        return sum(len(report.site.document.loads) + len(report.site.document.runs) for report in self._kept.values())
 
     def tried(self, value: Any, state: State = "proposed") -> Report:
         """Return the report of a JSON job that is only tried out, and is not kept for later.

@@ -6,6 +6,7 @@ that come while no server runs wait at that socket. What is heavy is done by the
 
 from __future__ import annotations
 
+import gc
 import signal
 import socket
 import sys
@@ -32,6 +33,11 @@ WHOLE_REQUEST_WITHIN_S = 30.0
 LOOK_EVERY_S = 5
 
 
+LOOK_FOR_RINGS = (20_000, 50, 1_000_000)
+LOOK_FOR_OLD_RINGS_S = 900
+"""Looking for garbage that holds itself among all that is old stops every thread: it is done a few times an hour."""
+
+
 class Channel(HTTPChannel):
     """A connection that remembers since when it reads the request that it reads."""
 
@@ -50,10 +56,14 @@ class Server(TcpWSGIServer):
     """Ends connections that are quiet for too long, and those whose request does not come."""
 
     channel_class = Channel
+    _looked_for_rings = 0
 
     def maintenance(self, now: int) -> None:
         """Look at all connections; called every few seconds."""
         super().maintenance(now)
+        if now - self._looked_for_rings > LOOK_FOR_OLD_RINGS_S:
+            self._looked_for_rings = now
+            gc.collect()
         channels = cast(dict[int, Channel], self.active_channels)
         for channel in list(channels.values()):
             if channel.is_slow(now):
@@ -70,6 +80,7 @@ def main() -> None:
     signal.signal(signal.SIGTERM, _stop)
     listening = socket.socket(fileno=int(sys.argv[1]))
     application = from_environment()
+    gc.set_threshold(*LOOK_FOR_RINGS)
     limits = Adjustments(
         sockets=[listening],
         threads=THREADS,

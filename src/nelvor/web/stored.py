@@ -18,8 +18,11 @@ from nelvor.pool.question import NeedsMore
 from nelvor.report.check import Report, check
 from nelvor.store.packing import unpacked
 
-MOST_JOBS = 120
-MOST_STATES_EACH = 6
+MOST_JOBS = 80
+MOST_STATES_EACH = 4
+REMEMBERED, REMEMBERED_FOR_EACH_THING = 60, 1
+"""So many answers are remembered of a job, and so many more for each of its things: about three checks of it."""
+
 
 Edit = tuple[int, str]
 """A revision, and what tells the operations on it from any others."""
@@ -70,6 +73,7 @@ class StoredJobs:
         known = self.edited(stored, operations)
         found = kept.reports.get((id(known), state))
         if found is None:
+            kept.memory.most = REMEMBERED + REMEMBERED_FOR_EACH_THING * len(known.things)
             found = known, check(known.document, state, kept.memory)
             kept.reports[id(known), state] = found
             _keep_newest(kept.reports, MOST_STATES_EACH)
