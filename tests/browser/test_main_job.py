@@ -52,7 +52,7 @@ class FromEmptyToPaper(WithBrowser):
     def permit_text(self, page) -> str:
         page.get_by_role("tab", name="Packet").click()
         with page.expect_download() as download:
-            page.get_by_role("link", name="Permit sheet, PDF").click()
+            page.get_by_role("button", name="Permit sheet, PDF").click()
         return "\n".join(
             sheet.extract_text() for sheet in PdfReader(io.BytesIO(download.value.path().read_bytes())).pages
         )

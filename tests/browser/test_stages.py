@@ -130,7 +130,7 @@ class Loads(WithBrowser):
         page.get_by_text("Load lists and the load sheet").click()
         for link, start in (("Load sheet, XLSX", b"PK"), ("Loads, CSV", b"panel,circuit,name,category")):
             with page.expect_download() as download:
-                page.get_by_role("link", name=link).click()
+                page.get_by_role("button", name=link).click()
             self.assertTrue(download.value.path().read_bytes().startswith(start))
 
     def test_without_a_path_it_says_where_to_begin(self):
@@ -307,7 +307,7 @@ class OtherSystems(WithBrowser):
     def test_an_exported_job_is_read_back(self):
         page = self.open(self.demo(), "packet")
         with page.expect_download() as download:
-            page.get_by_role("link", name="Job, JSON").click()
+            page.get_by_role("button", name="Job, JSON").click()
         content = download.value.path().read_bytes()
         page.get_by_role("link", name="Nelvor, all jobs").click()
         page.get_by_label("Job file").set_input_files(

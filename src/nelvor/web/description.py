@@ -22,7 +22,7 @@ REFUSALS = {
     "415": "wrong type",
     "422": "bad input",
     "429": "too many tries",
-    "503": "database does not answer",
+    "503": "busy, or the database does not answer",
 }
 
 
@@ -30,7 +30,7 @@ def describe(api: Api) -> dict[str, Any]:
     """Return the OpenAPI document of the declared endpoints."""
     models: list[type[BaseModel]] = [ErrorOut]
     for endpoint in api.endpoints:
-        models += [model for model in (endpoint.body, endpoint.answer) if model is not None]
+        models += [model for model in (endpoint.body, endpoint.answer, endpoint.later) if model is not None]
     unique = list(dict.fromkeys(models))
     _, schema = models_json_schema(
         [(model, "serialization") for model in unique], ref_template="#/components/schemas/{model}"
@@ -60,6 +60,8 @@ def _operation(endpoint: Endpoint) -> dict[str, Any]:
         "responses": {str(endpoint.status): answer}
         | {status: {"description": words, "content": _content(ErrorOut)} for status, words in REFUSALS.items()},
     }
+    if endpoint.later is not None:
+        operation["responses"]["202"] = {"description": "not ready yet", "content": _content(endpoint.later)}
     if endpoint.body is not None:
         operation["requestBody"] = {"required": True, "content": _content(endpoint.body)}
     if endpoint.reads:
@@ -68,6 +70,9 @@ def _operation(endpoint: Endpoint) -> dict[str, Any]:
         {"name": name, "in": "path", "required": True, "schema": {"type": "integer" if kind == "int:" else "string"}}
         for kind, name in re.findall(r"<(int:)?(\w+)>", endpoint.path)
     ]
+    if endpoint.later is not None:
+        told_soon = {"type": "string", "enum": ["1"]}
+        parameters.append({"name": "soon", "in": "query", "required": False, "schema": told_soon})
     if parameters:
         operation["parameters"] = parameters
     return operation

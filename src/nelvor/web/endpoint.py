@@ -36,6 +36,7 @@ class Endpoint:
     answer: type[BaseModel] | None
     status: int
     reads: str
+    later: type[BaseModel] | None = None
 
 
 class Api:
@@ -63,17 +64,18 @@ class Api:
         public: bool = False,
         reads: str = "",
         heavy: bool = False,
+        later: type[BaseModel] | None = None,
     ) -> Callable[[Handler], Handler]:
         """Declare a handler. A body is read strictly, after the guard, and handed in as the keyword ``body``.
 
         ``reads`` is the media type of a body that the handler reads by itself, such as a file. A ``heavy`` handler runs in
         a process of the pool, where there is no request and no database: it has its body, or ``content`` where it reads
-        that by itself, and the values of its path.
+        that by itself, and the values of its path. ``later`` tells how far a file is that is asked for with ``?soon=1``.
         """
 
         def declare(handler: Handler) -> Handler:
             summary = (handler.__doc__ or handler.__name__).splitlines()[0]
-            self.endpoints.append(Endpoint(method, path, summary, body, answer, status, reads))
+            self.endpoints.append(Endpoint(method, path, summary, body, answer, status, reads, later))
             if heavy:
                 self.works[handler.__name__] = _work_of(handler, body, status)
 

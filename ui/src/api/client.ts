@@ -69,6 +69,12 @@ export async function answered<T>(asked: Promise<Told<T>>): Promise<T> {
   throw failureOf(told.response.status, "error" in told ? told.error : undefined);
 }
 
+/** What a plain answer that is not as wished tells. */
+export async function asFailure(response: Response): Promise<ApiFailure> {
+  const told: unknown = await response.json().catch(() => undefined);
+  return failureOf(response.status, told);
+}
+
 function failureOf(status: number, told: unknown): ApiFailure {
   if (typeof told !== "object" || told === null || !("message" in told))
     return new ApiFailure(status, "unreadable", "The server's answer could not be read.");

@@ -1,4 +1,5 @@
 /** What there is to say about saving beyond one word: a save that is refused, what came from others, edits without a home. */
+import { download } from "../core/papers";
 import type { SavingState } from "../core/useSaving";
 import { valueWords } from "./Differences";
 import { DifferenceLines } from "./Differences";
@@ -25,7 +26,7 @@ export function SavingNotes({ state, homeless, onSetAside, onToldHomeless }: Not
             with it.
           </span>
           <Button onClick={state.retry}>Try again</Button>
-          <Button onClick={() => download(saving.save)}>Download it</Button>
+          <Button onClick={() => download("set-aside.json", fileOf(saving.save))}>Download it</Button>
           <Button
             onClick={() => {
               onSetAside(saving.save);
@@ -65,11 +66,6 @@ function operationWords(operation: Operation): string {
   return operation.op === "insert" ? valueWords(operation.thing) : `${operation.op} in ${operation.list}`;
 }
 
-function download(save: Pending): void {
-  const file = new Blob([JSON.stringify(save, null, 1)], { type: "application/json" });
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(file);
-  link.download = "set-aside.json";
-  link.click();
-  URL.revokeObjectURL(link.href);
+function fileOf(save: Pending): Blob {
+  return new Blob([JSON.stringify(save, null, 1)], { type: "application/json" });
 }

@@ -1,4 +1,5 @@
 /** Where the current flows: choose a position and a situation, play with bonds, and see it on the rails at once. */
+import { download } from "../../core/papers";
 import { useState } from "react";
 import { answered, api, messageOf, type Schemas } from "../../api/client";
 import { CAUTIONS } from "../../core/words";
@@ -95,11 +96,7 @@ function Netlist({ body }: { body: Schemas["StudyBody"] }) {
   const save = () => {
     answered(api.POST("/api/study/netlist", { body }))
       .then(({ text }) => {
-        const link = window.document.createElement("a");
-        link.href = URL.createObjectURL(new Blob([text], { type: "text/plain" }));
-        link.download = "circuit.cir";
-        link.click();
-        URL.revokeObjectURL(link.href);
+        download("circuit.cir", new Blob([text], { type: "text/plain" }));
         setFault("");
       })
       .catch((failure: unknown) => setFault(messageOf(failure)));

@@ -3,10 +3,9 @@ import { useState } from "react";
 import { ApiFailure, answered, api, type Issue, messageOf } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Issues } from "../../kit/Issues";
+import { PaperLink } from "../../kit/PaperLink";
 import { insert } from "../../core/changes";
 import { useWork } from "../../core/context";
-
-const LINK = "font-semibold text-copper hover:underline pointer-coarse:min-h-11";
 
 export function LoadList({ panelId, jobId }: { panelId: string; jobId: string }) {
   const { document, state, act, mayWrite } = useWork("document", "state", "act", "mayWrite");
@@ -34,12 +33,8 @@ export function LoadList({ panelId, jobId }: { panelId: string; jobId: string })
     <details className="mt-3 border-t border-rule pt-1">
       <summary className="cursor-pointer font-semibold">Load lists and the load sheet</summary>
       <p className="my-1 flex flex-wrap gap-x-4">
-        <a className={LINK} href={`/api/jobs/${jobId}/loads.xlsx`} download>
-          Load sheet, XLSX with live formulas
-        </a>
-        <a className={LINK} href={`/api/jobs/${jobId}/loads.csv`} download>
-          Loads, CSV
-        </a>
+        <PaperLink href={`/api/jobs/${jobId}/loads.xlsx`} words="Load sheet, XLSX with live formulas" />
+        <PaperLink href={`/api/jobs/${jobId}/loads.csv`} words="Loads, CSV" />
       </p>
       {mayWrite ? (
         <>

@@ -2,9 +2,15 @@
 import { Glyph } from "../../kit/Glyph";
 import { CAUTIONS, OUTCOMES, OUTCOME_WORDS } from "../../core/words";
 import { useWork } from "../../core/context";
+import { PaperLink } from "../../kit/PaperLink";
 
-const LINK =
-  "inline-flex min-h-11 items-center rounded-sm border border-copper px-3 font-semibold text-copper hover:bg-touched aria-disabled:pointer-events-none aria-disabled:opacity-50";
+const PAPERS = [
+  ["permit.pdf", "Permit sheet, PDF"],
+  ["labels.pdf", "Door labels, PDF"],
+  ["bonds.pdf", "Bond cards, PDF"],
+  ["signs.pdf", "Signs, PDF"],
+  ["export", "Job, JSON"],
+] as const;
 
 export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean }) {
   const { report } = useWork("report");
@@ -26,26 +32,13 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
       ) : null}
       {saved ? null : <p className="mb-2 text-advice">The last edits are being saved; the sheet waits for them.</p>}
       <div className="flex flex-wrap gap-2">
-        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/permit.pdf`} download>
-          Permit sheet, PDF
-        </a>
-        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/labels.pdf`} download>
-          Door labels, PDF
-        </a>
-        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/bonds.pdf`} download>
-          Bond cards, PDF
-        </a>
-        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/signs.pdf`} download>
-          Signs, PDF
-        </a>
-        <a className={LINK} aria-disabled={!saved} href={`/api/jobs/${jobId}/export`} download>
-          Job, JSON
-        </a>
+        {PAPERS.map(([name, words]) => (
+          <PaperLink key={name} href={`/api/jobs/${jobId}/${name}`} words={words} disabled={!saved} boxed />
+        ))}
       </div>
       <h2 className="wide mt-8 text-lg font-bold">Not covered yet</h2>
       <p className="text-soft">
-        Interrupting ratings against the fault current of the Currents stage, connections on the supply side, power
-        control, the direct-current side of solar and storage, legally required standby, spans in free air, and
+        Series ratings, the direct-current side of solar and storage, legally required standby, spans in free air, and
         agricultural buildings with livestock. Have these judged by hand.
       </p>
       <h2 className="wide mt-8 text-lg font-bold">Before the work</h2>

@@ -1,4 +1,5 @@
 /** Circuits read from a list, typed as the door has them or as CSV, and written as CSV. */
+import { download } from "../../core/papers";
 import { useState } from "react";
 import { ApiFailure, answered, api, type Issue, messageOf } from "../../api/client";
 import { Button } from "../../kit/Button";
@@ -32,7 +33,7 @@ export function CircuitList({ schedule }: { schedule: Schedule }) {
   };
   const write = () =>
     answered(api.POST("/api/circuits/write", { body: { document, state, bus_id: schedule.bus_id } }))
-      .then(({ csv }) => download(`${schedule.name}.csv`, csv))
+      .then(({ csv }) => download(`${schedule.name}.csv`, new Blob([csv], { type: "text/csv" })))
       .catch(failed);
   return (
     <details className="mt-2">
@@ -73,12 +74,4 @@ export function CircuitList({ schedule }: { schedule: Schedule }) {
       <Issues issues={issues} />
     </details>
   );
-}
-
-function download(name: string, text: string) {
-  const link = window.document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type: "text/csv" }));
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
 }
