@@ -11,6 +11,7 @@ from pydantic import ValidationError
 from nelvor.errors import BadInput, Issue
 from nelvor.model.base import MOST_THINGS, Thing
 from nelvor.model.changes.operations import Operation, apply
+from nelvor.model.crowding import crowding_issues
 from nelvor.model.document import LISTS, Document
 from nelvor.model.parse import MOST_ISSUES_TOLD, issue_of, issues_of, proposal_issues
 from nelvor.model.references import reference_issues
@@ -53,7 +54,7 @@ class KnownJob:
         if head["settings"] == self.document.settings:
             head["settings"] = self.document.settings
         document = self.document.model_copy(update={**head, **lists})
-        issues = proposal_issues(document, self.document) or reference_issues(document)
+        issues = proposal_issues(document, self.document) or reference_issues(document) or crowding_issues(document)
         if issues:
             raise BadInput(list(dict.fromkeys(issues))[:MOST_ISSUES_TOLD])
         return self._with(value, document)

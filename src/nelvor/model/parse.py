@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from nelvor.errors import BadInput, Issue
 from nelvor.model.base import Thing
+from nelvor.model.crowding import crowding_issues
 from nelvor.model.document import FORMAT, LISTS, VERSION, Document
 from nelvor.model.field_log import SECTION, FieldEntry, entries_of
 from nelvor.model.migrate import known_version, migrated
@@ -152,7 +153,7 @@ def parse_job(value: Any) -> JobFile:
         document = Document.model_validate(value)
     except ValidationError as failure:
         raise BadInput(issues_of(failure, value)) from None
-    issues = proposal_issues(document) or reference_issues(document)
+    issues = proposal_issues(document) or reference_issues(document) or crowding_issues(document)
     if issues:
         raise BadInput(_once(issues)[:MOST_ISSUES_TOLD])
     return JobFile(document, tuple(field_log))

@@ -143,12 +143,14 @@ def _end_of_chain(site: Site, owner: str, x_ft: Fraction) -> Fraction:
 
 def _with_taps_beneath(site: Site, runs: list[Run]) -> list[Run]:
     """Return the runs of an enclosure, each followed by those that tap it, so that a tap's lane is next to it."""
-    ordered: list[Run] = []
+    here = {run.id: run for run in runs}
+    ordered: dict[str, Run] = {}
     for run in runs:
         if run.id not in site.tap_of_run:
+            ordered[run.id] = run
             taps = site.taps_on_run.get(run.id, [])
-            ordered += [run, *(site.runs[tap.tap_run_id] for tap in taps if site.runs[tap.tap_run_id] in runs)]
-    return ordered + [run for run in runs if run not in ordered]
+            ordered |= {tap.tap_run_id: here[tap.tap_run_id] for tap in taps if tap.tap_run_id in here}
+    return list((ordered | here).values())
 
 
 def _length(run: Run) -> Fraction:

@@ -144,8 +144,11 @@ def systems_in(site: Site, scenario: Scenario) -> list[GroundedSystem]:
     """Return the grounded systems that are live in a scenario, each with its lines and its sources."""
     utilities = {Node(item.id, NEUTRAL) for item in site.document.sources if item.kind == "utility"}
     found: dict[frozenset[Node], tuple[list[str], set[Node]]] = {}
+    net_of: dict[Node, frozenset[Node]] = {}
     for name, neutral, lines in _live_neutrals(site, scenario):
-        net = neutral_net(site.network, neutral, scenario.closes)
+        if neutral not in net_of:
+            net_of |= dict.fromkeys(net := neutral_net(site.network, neutral, scenario.closes), net)
+        net = net_of[neutral]
         names, reached = found.setdefault(net, ([], set()))
         names.append(name)
         reached |= lines
@@ -157,12 +160,13 @@ def systems_in(site: Site, scenario: Scenario) -> list[GroundedSystem]:
 
 def _live_neutrals(site: Site, scenario: Scenario) -> Iterator[tuple[str, Node, frozenset[Node]]]:
     """Yield (id, neutral, lines) of each source that forms a supply and of each live secondary that has a neutral."""
+    lines_of = _Lines(site.network, scenario)
     live: set[Node] = set()
     for source_id in sorted(scenario.sources_on & site.sources.keys()):
         source = site.sources[source_id]
         if source.interactive and not source.forms_supply:
             continue
-        lines = _lines(site.network, scenario, source_id)
+        lines = lines_of.part(source_id)
         live |= lines
         if Node(source_id, NEUTRAL) in site.network.at:
             yield source_id, Node(source_id, NEUTRAL), lines
@@ -170,7 +174,7 @@ def _live_neutrals(site: Site, scenario: Scenario) -> Iterator[tuple[str, Node, 
         bar = secondary_bar(site, transformer)
         if transformer.isolating is False or not any(node.part == transformer.primary_part for node in live):
             continue
-        lines = _lines(site.network, scenario, transformer.secondary_part)
+        lines = lines_of.part(transformer.secondary_part)
         live |= lines
         if bar is not None:
             yield transformer.id, Node(bar, NEUTRAL), lines
@@ -181,12 +185,25 @@ def _outward(site: Site) -> list[Transformer]:
     return [item for owner in site.walking_order for item in site.transformers_in.get(owner, [])]
 
 
-def _lines(network: Network, scenario: Scenario, part: str) -> frozenset[Node]:
-    """The line nodes that a part makes live, not through a winding."""
-    kinds = CARRYING - {"winding"}
-    starts = [node for node in network.at if node.part == part and node.pole in LEGS]
+class _Lines:
+    """The line nodes that parts make live in a scenario, not through a winding. What is joined is walked once."""
 
-    def carries(edge: Edge) -> bool:
-        return edge.kind in kinds and edge.list != "conductors" and scenario.closes(edge)
+    def __init__(self, network: Network, scenario: Scenario) -> None:
+        self._network, self._closes = network, scenario.closes
+        self._starts: dict[str, list[Node]] = {}
+        for node in network.at:
+            if node.pole in LEGS:
+                self._starts.setdefault(node.part, []).append(node)
+        self._joined: dict[Node, frozenset[Node]] = {}
 
-    return _walk(network, starts, carries, None)
+    def part(self, part: str) -> frozenset[Node]:
+        """Return the line nodes that a part makes live."""
+        found: frozenset[Node] = frozenset()
+        for start in self._starts.get(part, ()):
+            if start not in self._joined:
+                self._joined |= dict.fromkeys(joined := _walk(self._network, [start], self._carries, None), joined)
+            found |= self._joined[start]
+        return found
+
+    def _carries(self, edge: Edge) -> bool:
+        return edge.kind in CARRYING - {"winding"} and edge.list != "conductors" and self._closes(edge)
