@@ -315,6 +315,7 @@ class Guards(WithDatabase):
             "ready",
             "read_link",
             "use_link",
+            "open_link",
         }
         for rule in app.url_map.iter_rules():
             if not rule.endpoint.startswith("api.") or rule.endpoint.removeprefix("api.") in open_to_all:
@@ -343,6 +344,9 @@ class Guards(WithDatabase):
             "api.read_edit_working": {"base": 1, "operations": [], "key": "run:to-barn/load"},
             "api.append_to_field_log": {"entries": [{"thing_id": "to-barn", "kind": "torque"}]},
             "api.import_job": document,
+            "api.share_job": {"days": 1},
+            "api.add_remark": {"words": "x"},
+            "api.delete_job": {"name": "x"},
             "api.archive_job": {"archived": True},
             "api.save_revision": {
                 "base": 1,

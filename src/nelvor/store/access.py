@@ -9,15 +9,29 @@ from nelvor.errors import Refused
 from nelvor.store.tables import Member
 
 Role = Literal["owner", "designer", "field", "reviewer"]
-Action = Literal["read", "change", "write_on_site", "manage_members"]
+Action = Literal["read", "change", "write_on_site", "remark", "share", "delete_job", "manage_members"]
 ROLES: tuple[Role, ...] = ("owner", "designer", "field", "reviewer")
+GUEST = "guest"
+"""Who came by a read-only link: no role of a member, and never of a shop's list."""
+
 TABLE: dict[Action, frozenset[str]] = {
-    "read": frozenset(ROLES),
+    "read": frozenset({*ROLES, GUEST}),
     "change": frozenset({"owner", "designer"}),
     "write_on_site": frozenset({"owner", "designer", "field"}),
+    "remark": frozenset(ROLES),
+    "share": frozenset({"owner", "designer"}),
+    "delete_job": frozenset({"owner"}),
     "manage_members": frozenset({"owner"}),
 }
 """Roles by what they may do within their own shop; nobody may do anything in another one."""
+
+
+REFUSALS: dict[Action, str] = {
+    "remark": "may not leave remarks",
+    "share": "may not share jobs",
+    "delete_job": "may not delete jobs",
+    "manage_members": "may not manage the members of the shop",
+}
 
 
 class OfAShop(Protocol):
@@ -40,9 +54,4 @@ def require(member: Member, action: Action, thing: OfAShop | None = None) -> Non
         Refused: the role does not allow it.
     """
     if not allowed(member, action, thing):
-        what = (
-            "may not manage the members of the shop"
-            if action == "manage_members"
-            else "may read but not change anything"
-        )
-        raise Refused(f"A {member.role} {what}.")
+        raise Refused(f"A {member.role} {REFUSALS.get(action, 'may read but not change anything')}.")

@@ -9,10 +9,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import func, select, true
 from sqlalchemy.orm import Session, undefer
 
-from nelvor.errors import BadInput, Conflict, NotFound, Refused, SaveReused
+from nelvor.errors import BadInput, Conflict, Issue, NotFound, Refused, SaveReused
 from nelvor.model.base import NAME_LIMIT
 from nelvor.model.changes.differences import Difference, between
 from nelvor.model.changes.merge import Joined, join, taking_mine
@@ -40,7 +40,7 @@ def list_jobs(session: Session, member: Member) -> list[tuple[Job, dict[str, int
         select(Job, Judgement.answers["counts"])
         .outerjoin(Revision, (Revision.job_id == Job.id) & (Revision.number == Job.head))
         .outerjoin(Judgement, Judgement.revision_id == Revision.id)
-        .where(Job.shop_id == member.shop_id)
+        .where(Job.shop_id == member.shop_id, Job.id == member.only_job if member.only_job else true())
         .order_by(Job.updated_at.desc(), Job.name)
     )
     return [(job, counts) for job, counts in session.execute(query)]
@@ -72,6 +72,24 @@ def put_away(session: Session, member: Member, job_id: str, archived: bool) -> J
     return job
 
 
+def delete_job(session: Session, member: Member, job_id: str, name: str) -> None:
+    """Delete a whole job with all its revisions, judgements, remarks, links and its field log; that it was is kept.
+
+    Raises:
+        Refused, NotFound.
+        BadInput: the name given is not that of the job.
+    """
+    job = find_job(session, member, job_id, lock=True)
+    require(member, "delete_job", job)
+    if name != job.name:
+        remedy = "Write its name as it stands, to be sure that it is the right one."
+        raise BadInput([Issue("other_name", "name", "this is not the name of the job.", remedy)])
+    note(session, member, job, "deleted", f"{job.name}, {job.last_number} revisions")
+    session.flush()
+    session.execute(select(func.delete_job(job.id)))
+    session.expunge(job)
+
+
 def copy_job(session: Session, member: Member, job_id: str) -> Job:
     """Begin a job with the newest document of another; its history and field log stay behind.
 
@@ -94,6 +112,8 @@ def find_job(session: Session, member: Member, job_id: str, lock: bool = False) 
         identity = uuid.UUID(job_id)
     except ValueError:
         raise NotFound("There is no such job.") from None
+    if member.only_job not in (None, identity):
+        raise NotFound("There is no such job.")
     query = select(Job).where(Job.id == identity, Job.shop_id == member.shop_id)
     if lock:
         query = query.with_for_update().execution_options(populate_existing=True)

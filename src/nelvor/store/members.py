@@ -51,7 +51,8 @@ def _email(given: str) -> str:
     return given.strip().lower()
 
 
-def _digest(token: str) -> str:
+def digest_of_token(token: str) -> str:
+    """Return what is kept of a token that only its holder knows."""
     return hashlib.sha256(token.encode()).hexdigest()
 
 
@@ -104,7 +105,7 @@ def _nobody() -> str:
 def begin_sign_in(session: Session, member: Member) -> str:
     """Take down that a member signed in, and return the token that the browser keeps."""
     token = secrets.token_urlsafe(32)
-    session.add(SignIn(token_digest=_digest(token), member_id=member.id))
+    session.add(SignIn(token_digest=digest_of_token(token), member_id=member.id))
     return token
 
 
@@ -114,7 +115,7 @@ def member_signed_in(session: Session, token: str) -> Member | None:
         select(Member)
         .join(SignIn, SignIn.member_id == Member.id)
         .where(
-            SignIn.token_digest == _digest(token),
+            SignIn.token_digest == digest_of_token(token),
             SignIn.ended_at.is_(None),
             SignIn.at > _now() - SIGNED_IN_FOR,
             Member.removed_at.is_(None),
@@ -125,7 +126,7 @@ def member_signed_in(session: Session, token: str) -> Member | None:
 
 def end_sign_in(session: Session, token: str) -> None:
     """End one sign-in: a copy of its cookie opens nothing any more."""
-    session.execute(update(SignIn).where(SignIn.token_digest == _digest(token)).values(ended_at=func.now()))
+    session.execute(update(SignIn).where(SignIn.token_digest == digest_of_token(token)).values(ended_at=func.now()))
 
 
 def end_all_sign_ins(session: Session, member: Member) -> None:
@@ -270,7 +271,7 @@ def _link(session: Session, owner: Member, kind: LinkKind, email: str, role: str
     token = secrets.token_urlsafe(24)
     session.add(
         OneTimeLink(
-            token_digest=_digest(token),
+            token_digest=digest_of_token(token),
             shop_id=owner.shop_id,
             kind=kind,
             email=email,
@@ -292,7 +293,9 @@ def link_of(session: Session, token: str, lock: bool = False) -> tuple[OneTimeLi
         select(OneTimeLink, Shop)
         .join(Shop, Shop.id == OneTimeLink.shop_id)
         .where(
-            OneTimeLink.token_digest == _digest(token), OneTimeLink.used_at.is_(None), OneTimeLink.expires_at > _now()
+            OneTimeLink.token_digest == digest_of_token(token),
+            OneTimeLink.used_at.is_(None),
+            OneTimeLink.expires_at > _now(),
         )
     )
     found = session.execute(query.with_for_update(of=OneTimeLink) if lock else query).one_or_none()

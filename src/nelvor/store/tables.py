@@ -23,6 +23,7 @@ class Shop(Base):
 
 class Member(Base):
     __tablename__ = "members"
+    __allow_unmapped__ = True
 
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
     shop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shops.id"), index=True)
@@ -31,6 +32,8 @@ class Member(Base):
     role: Mapped[str] = mapped_column(Text)
     password_hash: Mapped[str] = mapped_column(Text)
     removed_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    only_job: uuid.UUID | None = None
+    """A guest reads this one job of the shop and no other; members have none."""
 
 
 class SignIn(Base):
@@ -122,6 +125,36 @@ class FieldLogEntry(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("jobs.id"), index=True)
     entry: Mapped[dict[str, Any]] = mapped_column(JSON)
+    author: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class SharedLink(Base):
+    """A read-only link to one job. Its token is told once; only the digest is kept here."""
+
+    __tablename__ = "shared_links"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    token_digest: Mapped[str] = mapped_column(Text, unique=True)
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("jobs.id"), index=True)
+    shop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shops.id"))
+    made_by: Mapped[str] = mapped_column(Text)
+    meant_for: Mapped[str] = mapped_column(Text, server_default="")
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    expires_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    revoked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class Remark(Base):
+    """What somebody remarked on a revision of a job. Only ever added to."""
+
+    __tablename__ = "remarks"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("jobs.id"), index=True)
+    revision: Mapped[int]
+    about: Mapped[str] = mapped_column(Text, server_default="")
+    words: Mapped[str] = mapped_column(Text)
     author: Mapped[str] = mapped_column(Text)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 

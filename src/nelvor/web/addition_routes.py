@@ -11,7 +11,7 @@ from nelvor.web.api import api
 from nelvor.web.reports import reports
 
 
-@api.route("GET", "/additions", answer=wire.AdditionList)
+@api.route("GET", "/additions", answer=wire.AdditionList, guests=True)
 def list_additions() -> wire.AdditionList:
     """List the kinds of additions with the schemas of what is asked before they are made."""
     return wire.AdditionList(
@@ -33,7 +33,7 @@ def weigh(body: wire.AdditionBody) -> WeighedAdditionOut:
     return weigh_addition(body.document, reports.tried, body.kind, body.enclosure_id, body.options)
 
 
-@api.route("GET", "/ways/wanted", answer=wire.WantedForm)
+@api.route("GET", "/ways/wanted", answer=wire.WantedForm, guests=True)
 def wanted_source_form() -> wire.WantedForm:
     """Tell what is asked of a source before the ways to connect it are looked for."""
     return wire.WantedForm(wanted_schema=WantedSource.model_json_schema())

@@ -76,7 +76,7 @@ def compare_editions(body: wire.EditionBody) -> EditionChangeOut:
     return edition_change(reports.of(body.document, "proposed"), reports.of(other, "proposed"))
 
 
-@api.route("GET", "/figures", answer=wire.FigureList)
+@api.route("GET", "/figures", answer=wire.FigureList, guests=True)
 def list_figures() -> wire.FigureList:
     """List the quick figures with the schemas of their inputs."""
     return wire.FigureList(

@@ -2,6 +2,6 @@
 
 from nelvor.web.asking import ask
 from nelvor.web.endpoint import Api
-from nelvor.web.session import current_member
+from nelvor.web.session import guard
 
-api = Api(guard=current_member, ask=ask)
+api = Api(guard=guard, ask=ask)

@@ -29,7 +29,7 @@ def _report(stored: StoredJob, body: wire.EditBody) -> Report:
     return stored_jobs.report(stored, body.operations, body.state)
 
 
-@api.route("POST", "/jobs/<job_id>/check", body=wire.EditCheckBody, answer=ReportOut)
+@api.route("POST", "/jobs/<job_id>/check", body=wire.EditCheckBody, answer=ReportOut, guests=True)
 def check_edit(job_id: str, body: wire.EditCheckBody) -> Response:
     """Check a revision with the edits since; open workings and looked-at runs come along."""
     return _asked("edit_checked", job_id, body)
@@ -42,7 +42,7 @@ def edit_checked(about: tuple[StoredJob, wire.EditCheckBody], progress: Progress
     return report_out(_report(stored, body), body.looked_at, body.workings)
 
 
-@api.route("POST", "/jobs/<job_id>/working", body=wire.EditWorkingBody, answer=WorkingOut)
+@api.route("POST", "/jobs/<job_id>/working", body=wire.EditWorkingBody, answer=WorkingOut, guests=True)
 def read_edit_working(job_id: str, body: wire.EditWorkingBody) -> Response:
     """Return the steps behind one figure of the report just made."""
     return _asked("edit_working", job_id, body)

@@ -42,8 +42,11 @@ class Endpoint:
 class Api:
     """Collects the endpoints of the application, and the work that is done in processes of the pool."""
 
-    def __init__(self, guard: Callable[[], object], ask: Callable[[Question], Told]) -> None:
+    def __init__(self, guard: Callable[[bool], object], ask: Callable[[Question], Told]) -> None:
         """Collect endpoints; ``guard`` raises for visitors, and stands before every route that is not public.
+
+        It is told whether a guest may pass, who came by a read-only link: on routes marked so and on all that answers
+        about what it is sent.
 
         ``ask`` hands a question to the pool and waits for its answer.
         """
@@ -62,6 +65,7 @@ class Api:
         answer: type[BaseModel] | None = None,
         status: int = 200,
         public: bool = False,
+        guests: bool = False,
         reads: str = "",
         heavy: bool = False,
         later: type[BaseModel] | None = None,
@@ -81,7 +85,7 @@ class Api:
 
             def view(**values: Any) -> Response:
                 if not public:
-                    self.guard()
+                    self.guard(guests or heavy)
                 if heavy:
                     content = request.get_data()
                     expected = len(content) / BYTES_A_SECOND

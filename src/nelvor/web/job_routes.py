@@ -117,7 +117,7 @@ def _created(document: Document, summary: str, log: Iterable[FieldEntry] = ()) -
     return _job_out(job, jobs.find_revision(store, job, job.head))
 
 
-@api.route("GET", "/jobs/<job_id>", answer=wire.JobOut)
+@api.route("GET", "/jobs/<job_id>", answer=wire.JobOut, guests=True)
 def read_job(job_id: str) -> wire.JobOut:
     """Return a job with its newest document."""
     job = jobs.find_job(database(), current_member(), job_id)
@@ -192,7 +192,7 @@ def restore_revision(job_id: str, number: int) -> wire.SavedOut:
     return wire.SavedOut(number=revision.number)
 
 
-@api.route("GET", "/jobs/<job_id>/field-log", answer=wire.FieldLogOut)
+@api.route("GET", "/jobs/<job_id>/field-log", answer=wire.FieldLogOut, guests=True)
 def read_field_log(job_id: str) -> wire.FieldLogOut:
     """Return what was done and measured on site, the oldest first."""
     job = jobs.find_job(database(), current_member(), job_id)

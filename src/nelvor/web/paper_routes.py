@@ -110,43 +110,43 @@ def _paper(job_id: str, name: str) -> Response:
     return Response(told.model_dump_json(), status=202, mimetype="application/json")
 
 
-@api.route("GET", "/jobs/<job_id>/permit.pdf", later=wire.HowFarOut)
+@api.route("GET", "/jobs/<job_id>/permit.pdf", later=wire.HowFarOut, guests=True)
 def permit_pdf(job_id: str) -> Response:
     """Return the permit sheet of the newest document."""
     return _paper(job_id, "permit.pdf")
 
 
-@api.route("GET", "/jobs/<job_id>/labels.pdf", later=wire.HowFarOut)
+@api.route("GET", "/jobs/<job_id>/labels.pdf", later=wire.HowFarOut, guests=True)
 def labels_pdf(job_id: str) -> Response:
     """Return the directories of the proposed panels of the newest document, to be cut out for their doors."""
     return _paper(job_id, "labels.pdf")
 
 
-@api.route("GET", "/jobs/<job_id>/bonds.pdf", later=wire.HowFarOut)
+@api.route("GET", "/jobs/<job_id>/bonds.pdf", later=wire.HowFarOut, guests=True)
 def bonds_pdf(job_id: str) -> Response:
     """Return a card for every box of the newest document: where neutral and ground meet in it, and what is to be done."""
     return _paper(job_id, "bonds.pdf")
 
 
-@api.route("GET", "/jobs/<job_id>/signs.pdf", later=wire.HowFarOut)
+@api.route("GET", "/jobs/<job_id>/signs.pdf", later=wire.HowFarOut, guests=True)
 def signs_pdf(job_id: str) -> Response:
     """Return the signs that the sources of the newest document ask for."""
     return _paper(job_id, "signs.pdf")
 
 
-@api.route("GET", "/jobs/<job_id>/loads.csv", later=wire.HowFarOut)
+@api.route("GET", "/jobs/<job_id>/loads.csv", later=wire.HowFarOut, guests=True)
 def loads_csv(job_id: str) -> Response:
     """Return the proposed loads of the newest document as CSV."""
     return _paper(job_id, "loads.csv")
 
 
-@api.route("GET", "/jobs/<job_id>/loads.xlsx", later=wire.HowFarOut)
+@api.route("GET", "/jobs/<job_id>/loads.xlsx", later=wire.HowFarOut, guests=True)
 def loads_xlsx(job_id: str) -> Response:
     """Return the load sheet of the newest document, with live formulas."""
     return _paper(job_id, "loads.xlsx")
 
 
-@api.route("GET", "/jobs/<job_id>/export")
+@api.route("GET", "/jobs/<job_id>/export", guests=True)
 def export_job(job_id: str) -> Response:
     """Return the newest document as a file."""
     job = jobs.find_job(database(), current_member(), job_id)

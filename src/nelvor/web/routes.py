@@ -9,6 +9,7 @@ from nelvor.web import (
     panel_routes,
     paper_routes,
     session_routes,
+    sharing_routes,
     shop_routes,
     study_routes,
 )
@@ -24,6 +25,7 @@ __all__ = [
     "paper_routes",
     "panel_routes",
     "session_routes",
+    "sharing_routes",
     "shop_routes",
     "study_routes",
 ]

@@ -7,9 +7,10 @@ import ipaddress
 from flask import current_app, g, request, session
 from sqlalchemy.orm import Session
 
-from nelvor.errors import NotSignedIn
-from nelvor.store.access import allowed
+from nelvor.errors import NotSignedIn, Refused
+from nelvor.store.access import GUEST, allowed
 from nelvor.store.members import begin_sign_in, end_sign_in, member_signed_in
+from nelvor.store.sharing import guest_of
 from nelvor.store.tables import Member
 from nelvor.web.judging import Judging
 from nelvor.web.wire import MemberOut
@@ -17,6 +18,7 @@ from nelvor.web.wire import MemberOut
 FORWARDING_HEADERS = ("Forwarded", "X-Forwarded-For", "X-Forwarded-Host", "X-Real-Ip", "Via")
 LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "[::1]"})
 TOKEN_KEY = "sign_in"
+SHARED_KEY = "shared"
 
 
 def database() -> Session:
@@ -57,11 +59,33 @@ def current_member() -> Member:
     """
     if "member" not in g:
         token = session.get(TOKEN_KEY)
-        g.member = member_signed_in(database(), token) if isinstance(token, str) else None
+        g.member = member_signed_in(database(), token) if isinstance(token, str) else _guest()
     member: Member | None = g.member
     if member is None:
         raise NotSignedIn("Sign in first.")
     return member
+
+
+def _guest() -> Member | None:
+    token = session.get(SHARED_KEY)
+    return guest_of(database(), token) if isinstance(token, str) else None
+
+
+def guard(guests: bool) -> None:
+    """Let members pass, and guests where they may.
+
+    Raises:
+        NotSignedIn: nobody is signed in, and no link is open.
+        Refused: a guest may not come here.
+    """
+    if current_member().role == GUEST and not guests:
+        raise Refused("Who came by a link reads the one job that was shared, and nothing else.")
+
+
+def open_shared(token: str) -> None:
+    """Begin a fresh session for a guest."""
+    forget()
+    session[SHARED_KEY] = token
 
 
 def remember(member: Member) -> None:
@@ -84,7 +108,13 @@ def forget() -> None:
 
 
 def member_out(member: Member) -> MemberOut:
-    return MemberOut(name=member.name, email=member.email, role=member.role, may_write=allowed(member, "change"))
+    return MemberOut(
+        name=member.name,
+        email=member.email,
+        role=member.role,
+        may_write=allowed(member, "change"),
+        only_job=str(member.only_job) if member.only_job else None,
+    )
 
 
 def demo_allowed() -> bool:

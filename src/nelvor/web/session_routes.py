@@ -15,10 +15,11 @@ from nelvor.web.session import current_member, database, demo_allowed, forget, m
 @api.route("GET", "/session", answer=wire.SessionOut, public=True)
 def read_session() -> wire.SessionOut:
     """Tell who is signed in, and hand out the token that every change must carry."""
-    return _session_out()
+    return session_out()
 
 
-def _session_out() -> wire.SessionOut:
+def session_out() -> wire.SessionOut:
+    """Tell who is signed in at this browser."""
     try:
         member = member_out(current_member())
     except NotSignedIn:
@@ -35,7 +36,7 @@ def sign_in(body: wire.SignInBody) -> wire.SessionOut:
     finally:
         store.commit()
     remember(member)
-    return _session_out()
+    return session_out()
 
 
 @api.route("POST", "/session/demo", answer=wire.SessionOut, public=True)
@@ -45,14 +46,14 @@ def sign_in_demo() -> wire.SessionOut:
     if member is None:
         raise NotFound("The demo is not open here.")
     remember(member)
-    return _session_out()
+    return session_out()
 
 
 @api.route("DELETE", "/session", answer=wire.SessionOut, public=True)
 def sign_out() -> wire.SessionOut:
     """Sign out: a copy of the cookie opens nothing any more."""
     forget()
-    return _session_out()
+    return session_out()
 
 
 @api.route("PUT", "/session/password", body=wire.PasswordBody, answer=wire.SessionOut)
@@ -64,7 +65,7 @@ def change_password(body: wire.PasswordBody) -> wire.SessionOut:
     finally:
         store.commit()
     remember(member)
-    return _session_out()
+    return session_out()
 
 
 @api.route("POST", "/links/read", body=wire.TokenBody, answer=wire.LinkOpened, public=True)
@@ -81,4 +82,4 @@ def use_link(body: wire.UseLinkBody) -> wire.SessionOut:
     member = members.use_link(store, body.token, body.name, body.password)
     store.commit()
     remember(member)
-    return _session_out()
+    return session_out()
