@@ -22,7 +22,7 @@ from types import FrameType
 from typing import TextIO
 
 from tools import environment, packages
-from tools.cluster import Cluster, persistent_cluster
+from tools.cluster import APP_ROLE, Cluster, persistent_cluster
 from tools.layout import ROOT, STATE, venv_python
 from tools.progress import SetupError, main_guard, run, say, side_by_side, step
 
@@ -101,9 +101,17 @@ def _environment(url: str, demo: bool) -> dict[str, str]:
     }
 
 
-def _prepare_database(env: dict[str, str], own: bool) -> None:
+def _prepare_database(env: dict[str, str], cluster: Cluster | None) -> None:
+    command: list[str | Path] = [venv_python(), "-m", "nelvor.store.prepare"]
+    if cluster is not None:  # its owner makes the database and the role that the server works by
+        command += ["--create", DATABASE]
+        env = {
+            **env,
+            "NELVOR_OWNER_DATABASE_URL": cluster.url(DATABASE),
+            "NELVOR_APP_PASSWORD": cluster.app_password(),
+        }
     with step("Database migrated"):
-        run([venv_python(), "-m", "nelvor.store.prepare", *(["--create", DATABASE] if own else [])], cwd=ROOT, env=env)
+        run(command, cwd=ROOT, env=env)
 
 
 def _die_with_parent() -> None:
@@ -190,8 +198,8 @@ def main() -> int:
             with step("Database running"):
                 cluster.create()
                 cluster.start()
-            url = cluster.url(DATABASE)
-        _prepare_database(_environment(url, not options.no_demo), own=cluster is not None)
+            url = cluster.url(DATABASE, APP_ROLE)
+        _prepare_database(_environment(url, not options.no_demo), cluster)
         port = listening.getsockname()[1]
         with step("Server running"):
             env = _environment(url, not options.no_demo)
@@ -201,6 +209,8 @@ def main() -> int:
         _tell_where(lock, address)
         if options.show_database:
             say(f"\nNELVOR_DATABASE_URL={url}")
+            if cluster is not None:
+                say(f"NELVOR_OWNER_DATABASE_URL={cluster.url(DATABASE)}")
         say(f"\nNelvor is ready: {address}\nCtrl-C stops it.")
         watch = Watch(env, listening, server, cluster)
         try:

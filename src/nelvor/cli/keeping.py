@@ -11,6 +11,7 @@ from pathlib import Path
 from sqlalchemy.exc import DBAPIError
 
 from nelvor.store.backup import BackupRefused, restore_backup, write_backup
+from nelvor.store.prepare import owner_url
 
 DONE, REFUSED = 0, 2
 
@@ -34,7 +35,7 @@ def keeping_command(options: argparse.Namespace) -> int:
         if options.command == "backup":
             print(f"Written to {options.file} and read back: {_counted(write_backup(url, options.file))}.")
         else:
-            rows, kept = restore_backup(url, options.file, options.replace)
+            rows, kept = restore_backup(owner_url(), options.file, options.replace)
             print(f"Restored: {_counted(rows)}." + (f" What stood is kept as the database {kept}." if kept else ""))
     except (BackupRefused, OSError, DBAPIError) as reason:
         print(reason.orig if isinstance(reason, DBAPIError) else reason, file=sys.stderr)

@@ -23,7 +23,7 @@ from typing import IO, Any
 from sqlalchemy import Column, LargeBinary, Table, create_engine, func, insert, inspect, select, text
 from sqlalchemy.engine import Connection, make_url
 
-from nelvor.store.database import migrate, migrate_to
+from nelvor.store.database import migrate_and_grant, migrate_to
 from nelvor.store.tables import Base
 
 FORMAT, VERSION = "nelvor-backup", 1
@@ -221,7 +221,7 @@ def _fill(url: str, file: Path, wanted: Counter[str]) -> None:
         if {name: number for name, number in found.items() if number} != dict(wanted):
             raise BackupRefused("What was restored is not what the backup holds. Nothing was changed.")
     engine.dispose()
-    migrate(url)
+    migrate_and_grant(url)
 
 
 def _read(column: Column[Any], value: Any) -> Any:

@@ -9,6 +9,8 @@ from alembic.config import Config
 from sqlalchemy import create_engine
 from sqlalchemy.orm import Session, sessionmaker
 
+from nelvor.store.roles import grant
+
 CONNECT_TIMEOUT_S = 3
 LIMITS = "-c statement_timeout=20s -c lock_timeout=5s -c idle_in_transaction_session_timeout=60s"
 """So long a statement, or the wait for a row that another one holds, may take; then it is told that the store is busy."""
@@ -46,3 +48,12 @@ def migrate(url: str) -> None:
 def migrate_to(url: str, revision: str) -> None:
     """Bring the database to a migration, from an older one."""
     command.upgrade(migrations(url), revision)
+
+
+def migrate_and_grant(url: str) -> None:
+    """Bring the database to the newest migration, and let the role of the application do what it needs there."""
+    migrate(url)
+    engine = create_engine(url)
+    with engine.begin() as connection:
+        grant(connection)
+    engine.dispose()

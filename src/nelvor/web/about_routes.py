@@ -5,7 +5,7 @@ from __future__ import annotations
 import shutil
 import tempfile
 
-from flask import Response, current_app, jsonify
+from flask import Response, jsonify
 from sqlalchemy import text
 
 from nelvor.model.schema import job_schema
@@ -14,6 +14,7 @@ from nelvor.starters import STARTERS
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.asking import pool
+from nelvor.web.session import database
 
 LEAST_FREE_MB = 200
 
@@ -47,18 +48,16 @@ def read_openapi() -> Response:
 @api.route("GET", "/health", public=True)
 def health() -> Response:
     """Tell that the server and its database answer."""
-    with current_app.extensions["nelvor_sessions"]() as store:
-        store.connection()
+    database().connection()
     return jsonify({"ok": True})
 
 
 @api.route("GET", "/ready", public=True)
 def ready() -> Response:
     """Tell whether this server can take work: database, room on the disk, room among the checks. 503 where it cannot."""
-    with current_app.extensions["nelvor_sessions"]() as store:
-        database = store.scalar(text("select 1")) == 1
+    answers = database().scalar(text("select 1")) == 1
     free_mb = shutil.disk_usage(tempfile.gettempdir()).free // 2**20
-    told = {"database": database, "disk": free_mb >= LEAST_FREE_MB, "checks": pool().line.has_room}
+    told = {"database": answers, "disk": free_mb >= LEAST_FREE_MB, "checks": pool().line.has_room}
     response = jsonify({"ok": all(told.values()), **told})
     response.status_code = 200 if all(told.values()) else 503
     return response

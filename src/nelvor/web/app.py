@@ -11,10 +11,12 @@ from flask import Flask, Response, send_from_directory
 from flask.json.provider import DefaultJSONProvider
 from flask_talisman import Talisman
 from flask_wtf.csrf import CSRFProtect
+from sqlalchemy.engine import make_url
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from nelvor.model.parse import LARGEST_DOCUMENT_BYTES
 from nelvor.store.database import connect
+from nelvor.store.watch import DatabaseWatch
 from nelvor.web import compress, faults, request_log
 from nelvor.web.asking import give_pool
 from nelvor.web.judging import Judging
@@ -45,17 +47,20 @@ def create_app(
     secure_cookie: bool = False,
     proxies: int = 0,
     workers: int | None = 0,
+    watched: bool = False,
 ) -> Flask:
     """Return the WSGI application over one database.
 
     ``secure_cookie`` sends the cookie over TLS alone; ``proxies`` is how many stand between and are trusted to tell the peer.
     ``workers`` processes answer what is heavy: as many as suit the machine for None; it is answered in place for 0.
+    Where the database is ``watched``, it is told within seconds that it does not answer.
     """
     app = Flask(__name__, static_folder=None)
     _configure(app, secret_key, demo, secure_cookie)
     cast(DefaultJSONProvider, app.json).sort_keys = False  # schemas keep the order of their fields
     sessions = connect(database_url)
     app.extensions["nelvor_sessions"] = sessions
+    app.extensions["nelvor_watch"] = DatabaseWatch(sessions.kw["bind"], make_url(database_url)) if watched else None
     give_pool(app, workers)
     app.extensions["nelvor_judging"] = Judging(sessions, app.extensions["nelvor_pool"])
     Talisman(
@@ -115,6 +120,8 @@ def close(app: Flask) -> None:
     """End what works beside the requests of an application; what was not judged is judged when it is next read."""
     app.extensions["nelvor_judging"].close()
     app.extensions["nelvor_pool"].close()
+    if app.extensions["nelvor_watch"] is not None:
+        app.extensions["nelvor_watch"].close()
 
 
 def from_environment() -> Flask:
@@ -125,5 +132,6 @@ def from_environment() -> Flask:
         os.environ.get("NELVOR_DEMO") == "1",
         secure_cookie=os.environ.get("NELVOR_SECURE_COOKIE") == "1",
         proxies=int(os.environ.get("NELVOR_PROXIES", "0")),
+        watched=True,
         workers=int(os.environ["NELVOR_WORKERS"]) if os.environ.get("NELVOR_WORKERS") else None,
     )

@@ -11,6 +11,7 @@ from werkzeug.exceptions import HTTPException
 
 from nelvor import errors
 from nelvor.errors import BadInput, Busy, Conflict, Issue, NelvorError, TooManyTries, UnknownEdition
+from nelvor.store.watch import GONE
 from nelvor.web.wire import ConflictOut, ErrorOut, IssueOut
 
 log = logging.getLogger(__name__)
@@ -33,7 +34,10 @@ STATUS: dict[type[NelvorError], tuple[int, str]] = {
     errors.StoreUnavailable: (503, "store_unavailable"),
     errors.RulebookBroken: (500, "internal"),
 }
-DATABASE_DOWN = "The database does not answer. Your edits are kept in this browser and saved when it is back."
+DISK_FULL = (
+    "The server's disk is full: nothing can be saved now. Your edits are kept in this browser; tell whoever runs it."
+)
+OUT_OF_ROOM = "53100"  # SQLSTATE disk_full
 
 
 def answer(
@@ -55,8 +59,7 @@ def register(app: Flask) -> None:
         CSRFError, lambda failure: answer(400, "stale_form", "The page is out of date; load it again.")
     )
     app.register_error_handler(HTTPException, _http)
-    for kind in (OperationalError, TimeoutError):
-        app.register_error_handler(kind, lambda failure: answer(503, "store_unavailable", DATABASE_DOWN))
+    app.register_error_handler(TimeoutError, lambda failure: answer(503, "store_unavailable", GONE))
     app.register_error_handler(DBAPIError, _database)
     app.register_error_handler(Exception, _unexpected)
 
@@ -84,8 +87,10 @@ def _http(failure: HTTPException) -> Response:
 
 
 def _database(failure: DBAPIError) -> Response:
-    if failure.connection_invalidated:
-        return answer(503, "store_unavailable", DATABASE_DOWN)
+    if getattr(failure.orig, "sqlstate", None) == OUT_OF_ROOM:
+        return answer(503, "store_unavailable", DISK_FULL)
+    if failure.connection_invalidated or isinstance(failure, OperationalError):
+        return answer(503, "store_unavailable", GONE)
     return _unexpected(failure)
 
 

@@ -12,6 +12,7 @@ from nelvor.store.access import GUEST, allowed
 from nelvor.store.members import begin_sign_in, end_sign_in, member_signed_in
 from nelvor.store.sharing import guest_of
 from nelvor.store.tables import Member
+from nelvor.store.watch import DatabaseWatch
 from nelvor.web.judging import Judging
 from nelvor.web.wire import MemberOut
 
@@ -24,6 +25,9 @@ SHARED_KEY = "shared"
 def database() -> Session:
     """Return the database session of this request. Routes commit; what they do not commit is rolled back at its end."""
     if "database" not in g:
+        watch: DatabaseWatch | None = current_app.extensions["nelvor_watch"]
+        if watch is not None:
+            watch.require()
         g.database = current_app.extensions["nelvor_sessions"]()
     found: Session = g.database
     return found

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { ApiFailure, answered, api, type Issue, messageOf } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Issues } from "../../kit/Issues";
-import { PaperLink } from "../../kit/PaperLink";
+import { PaperLink } from "../packet/PaperLink";
 import { insert } from "../../core/changes";
 import { useWork } from "../../core/context";
 

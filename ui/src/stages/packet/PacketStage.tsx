@@ -2,7 +2,7 @@
 import { Glyph } from "../../kit/Glyph";
 import { CAUTIONS, OUTCOMES, OUTCOME_WORDS } from "../../core/words";
 import { useWork } from "../../core/context";
-import { PaperLink } from "../../kit/PaperLink";
+import { PaperLink } from "./PaperLink";
 
 const PAPERS = [
   ["permit.pdf", "Permit sheet, PDF"],

@@ -1,7 +1,7 @@
 /** One paper to fetch from the server, with how far it is while it is made. */
 import { useEffect, useRef, useState } from "react";
-import { messageOf } from "../api/client";
-import { fetchPaper, howFarWords } from "../core/papers";
+import { messageOf } from "../../api/client";
+import { fetchPaper, howFarWords } from "../../core/papers";
 
 const BOXED = "min-h-11 rounded-sm border border-copper px-3 hover:bg-touched";
 const INLINE = "hover:underline pointer-coarse:min-h-11";
