@@ -6,6 +6,7 @@ import { FiguresPage } from "./figures/FiguresPage";
 import { JobPage } from "./job/JobPage";
 import { JobsPage } from "./jobs/JobsPage";
 import { LinkPage } from "./jobs/LinkPage";
+import { SharedPage } from "./jobs/SharedPage";
 import { SignIn } from "./jobs/SignIn";
 import { ShopPage } from "./shop/ShopPage";
 
@@ -44,8 +45,20 @@ export function App() {
   if (loaded.kind === "failed") return <p className="p-6">{loaded.message} Trying again…</p>;
   const { session } = loaded;
   const token = window.location.pathname === "/link" ? window.location.hash.slice(1) : "";
+  const shared = window.location.pathname === "/shared" ? window.location.hash.slice(1) : "";
+  if (shared) return <SharedPage token={shared} onOpened={accept} />;
   if (token) return <LinkPage token={token} onSignedIn={accept} />;
   if (!session.member) return <SignIn demo={session.demo} onSignedIn={accept} />;
+  const { only_job: onlyJob } = session.member;
+  if (onlyJob)
+    return (
+      <BrowserRouter>
+        <Routes>
+          <Route path="/jobs/:jobId/:stage?" element={<JobPage />} />
+          <Route path="*" element={<Navigate to={`/jobs/${onlyJob}/path`} replace />} />
+        </Routes>
+      </BrowserRouter>
+    );
   return (
     <BrowserRouter>
       <Routes>

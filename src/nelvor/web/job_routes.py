@@ -15,7 +15,7 @@ from nelvor.model.parse import parse_job, read_json
 from nelvor.rulebook.rules import rulebook
 from nelvor.starters import STARTERS, started
 from nelvor.store import field_log, jobs, local_rules
-from nelvor.store.access import allowed
+from nelvor.store.access import GUEST, allowed
 from nelvor.store.tables import Job, Revision
 from nelvor.web import wire
 from nelvor.web.api import api
@@ -44,11 +44,14 @@ def _job_out(job: Job, revision: Revision) -> wire.JobOut:
     judgement = jobs.judgement_of(database(), revision)
     if judgement is None:
         judging().submit(revision.id)
-    then = judgement.answers if judgement else None
+    then, member = judgement.answers if judgement else None, current_member()
     return wire.JobOut(
         id=str(job.id),
         head=job.head,
-        may_write=allowed(current_member(), "change"),
+        may_write=allowed(member, "change"),
+        may_share=allowed(member, "share"),
+        may_remark=allowed(member, "remark"),
+        may_see_revisions=member.role != GUEST,
         document=jobs.document_of(revision),
         judged=judgement is not None,
         then=then if then and not _same_rules(then["signature"]) else None,

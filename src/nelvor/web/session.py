@@ -117,6 +117,7 @@ def member_out(member: Member) -> MemberOut:
         email=member.email,
         role=member.role,
         may_write=allowed(member, "change"),
+        may_delete_jobs=allowed(member, "delete_job"),
         only_job=str(member.only_job) if member.only_job else None,
     )
 

@@ -83,8 +83,8 @@ def _remarks(job_id: str) -> wire.RemarkList:
     return wire.RemarkList(remarks=[_remark(item) for item in found])
 
 
-def _remark(item: Remark) -> wire.RemarkOut:
-    return wire.RemarkOut(
+def _remark(item: Remark) -> wire.RemarkLine:
+    return wire.RemarkLine(
         words=item.words,
         about=item.about,
         author=item.author,

@@ -7,7 +7,8 @@ import { Counts } from "./Counts";
 import type { Saving } from "../core/useSaving";
 import { STAGES } from "../stages/registry";
 
-export type WindowName = "keys" | "changes" | "revisions";
+export type WindowName = "keys" | "changes" | "revisions" | "share" | "remarks";
+export type MayDo = Pick<Schemas["JobOut"], "may_write" | "may_share" | "may_remark" | "may_see_revisions">;
 
 interface HeaderProps {
   saving: Saving;
@@ -16,13 +17,14 @@ interface HeaderProps {
   onLeave: () => void;
   onWindow: (name: WindowName) => void;
   then: JobThen | null;
+  may: MayDo;
 }
 type JobThen = NonNullable<Schemas["JobOut"]["then"]>;
 
 export function Header(props: HeaderProps) {
   return (
     <header>
-      <TitleBar saving={props.saving} then={props.then} onLeave={props.onLeave} />
+      <TitleBar saving={props.saving} then={props.then} onLeave={props.onLeave} reading={!props.may.may_write} />
       <div className="flex items-center gap-x-4 border-b border-rule bg-sheet px-3 max-sm:gap-x-1 max-sm:px-1">
         <TabList className="flex min-w-0 gap-1 overflow-x-auto max-sm:gap-0">
           {STAGES.map((item, at) => (
@@ -46,7 +48,7 @@ const QUIET =
   "narrow rounded-sm px-1.5 py-0.5 text-copper hover:bg-touched disabled:text-soft disabled:opacity-60 pointer-coarse:min-h-11";
 
 /** Undo at hand; all that is done now and then in a menu. */
-function Acts({ onWindow, onJobSheet }: HeaderProps) {
+function Acts({ onWindow, onJobSheet, may }: HeaderProps) {
   const { work, dispatch, state, show } = useWork("work", "dispatch", "state", "show");
   const undo = () => dispatch({ type: "undo" });
   const redo = () => dispatch({ type: "redo" });
@@ -70,7 +72,9 @@ function Acts({ onWindow, onJobSheet }: HeaderProps) {
           { label: "Redo", hint: "Ctrl Shift Z", disabled: work.future.length === 0, onAct: redo },
           { label: "The job", onAct: onJobSheet },
           { label: "Changes", onAct: () => onWindow("changes") },
-          { label: "Revisions", onAct: () => onWindow("revisions") },
+          ...(may.may_see_revisions ? [{ label: "Revisions", onAct: () => onWindow("revisions") }] : []),
+          { label: "Remarks", onAct: () => onWindow("remarks") },
+          ...(may.may_share ? [{ label: "Share", onAct: () => onWindow("share") }] : []),
           { label: "Keys", hint: "?", onAct: () => onWindow("keys") },
         ]}
       />
@@ -78,7 +82,17 @@ function Acts({ onWindow, onJobSheet }: HeaderProps) {
   );
 }
 
-function TitleBar({ saving, then, onLeave }: { saving: Saving; then: JobThen | null; onLeave: () => void }) {
+function TitleBar({
+  saving,
+  then,
+  onLeave,
+  reading,
+}: {
+  saving: Saving;
+  then: JobThen | null;
+  onLeave: () => void;
+  reading: boolean;
+}) {
   const { document, site, fault } = useWork("document", "site", "fault");
   const amendments = site.amendments?.length ?? 0;
   return (
@@ -95,7 +109,11 @@ function TitleBar({ saving, then, onLeave }: { saving: Saving; then: JobThen | n
       </span>
       {then ? <ThenAndNow then={then} /> : null}
       <Counts onLeave={onLeave} />
-      <SavingWords saving={saving} fault={fault} />
+      {reading ? (
+        <span className="narrow">for reading{fault ? `: ${fault}` : ""}</span>
+      ) : (
+        <SavingWords saving={saving} fault={fault} />
+      )}
     </div>
   );
 }

@@ -17,7 +17,9 @@ import { ChangesWindow } from "./ChangesWindow";
 import { KeysWindow } from "./KeysWindow";
 import { RemovingWindow } from "./RemovingWindow";
 import { SavingNotes } from "./SavingNotes";
+import { RemarksWindow } from "./RemarksWindow";
 import { RevisionsWindow } from "./RevisionsWindow";
+import { ShareWindow } from "./ShareWindow";
 import { useKeys } from "./useKeys";
 
 interface JobWorkProps {
@@ -82,6 +84,7 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
           onLeave={toPath}
           onWindow={setWindow}
           then={job.then ?? null}
+          may={job}
         />
         <SavingNotes
           state={savingState}
@@ -95,6 +98,8 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
       <KeysWindow open={window_ === "keys"} onClose={close} />
       <ChangesWindow open={window_ === "changes"} onClose={close} />
       <RevisionsWindow jobId={job.id} open={window_ === "revisions"} onClose={close} onRestored={reload} />
+      <ShareWindow jobId={job.id} open={window_ === "share"} onClose={close} />
+      <RemarksWindow jobId={job.id} mayRemark={job.may_remark} open={window_ === "remarks"} onClose={close} />
       <Settling saving={savingState} />
     </>
   );

@@ -11,6 +11,8 @@ type JobLine = Schemas["JobLine"];
 export interface JobActs {
   copy: (job: JobLine) => void;
   archive: (job: JobLine, archived: boolean) => void;
+  /** Ask whether a job is to be deleted; null for whoever may not. */
+  remove: ((job: JobLine) => void) | null;
 }
 
 const COUNTED: Outcome[] = ["must_fix", "advice", "cannot_tell", "holds"];
@@ -85,6 +87,7 @@ function JobRow({ job, acts }: { job: JobLine; acts: JobActs | null }) {
           acts={[
             { label: "Copy", onAct: () => acts.copy(job) },
             { label: job.archived ? "Fetch back" : "Archive", onAct: () => acts.archive(job, !job.archived) },
+            ...(acts.remove && job.archived ? [{ label: "Delete…", onAct: () => acts.remove?.(job) }] : []),
           ]}
         />
       ) : null}

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import type { Session } from "../api/client";
 import { ApiFailure, answered, api, asIs, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
+import { DeleteJob } from "./DeleteJob";
 import { JobTable, type JobActs } from "./JobTable";
 
 type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; jobs: Schemas["JobLine"][] };
@@ -19,6 +20,8 @@ export function JobsPage({
   const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
   const [choices, setChoices] = useState<Schemas["EditionsOut"] | null>(null);
   const [fault, setFault] = useState<{ message: string; issues: Issue[] } | null>(null);
+  const [doomed, setDoomed] = useState<Schemas["JobLine"] | null>(null);
+  const jobs = loaded.kind === "ready" ? loaded.jobs : [];
   const navigate = useNavigate();
 
   useEffect(() => {
@@ -45,6 +48,7 @@ export function JobsPage({
       )
         .then((answer) => setLoaded({ kind: "ready", jobs: answer.jobs }))
         .catch((failure: unknown) => setFault({ message: messageOf(failure), issues: [] })),
+    remove: member.may_delete_jobs ? setDoomed : null,
   };
 
   return (
@@ -74,6 +78,16 @@ export function JobsPage({
             onRead={(text) => void open(answered(api.POST("/api/jobs/import", { body: text, bodySerializer: asIs })))}
           />
         </div>
+      ) : null}
+      {doomed ? (
+        <DeleteJob
+          job={doomed}
+          onClose={() => setDoomed(null)}
+          onDeleted={() => {
+            setDoomed(null);
+            setLoaded({ kind: "ready", jobs: jobs.filter((job) => job.id !== doomed.id) });
+          }}
+        />
       ) : null}
       {fault ? <Faults message={fault.message} issues={fault.issues} /> : null}
     </main>

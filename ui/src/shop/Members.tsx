@@ -11,7 +11,7 @@ const ROLES: [Role, string][] = [
   ["owner", "owner: everything, and the members"],
   ["designer", "designer: changes jobs and local rules"],
   ["field", "field: reads, and writes the log on site"],
-  ["reviewer", "reviewer: reads"],
+  ["reviewer", "reviewer: reads, and leaves remarks"],
 ];
 const BOX = "min-h-9 rounded-sm border border-rule bg-sheet px-2 pointer-coarse:min-h-11";
 

@@ -59,6 +59,9 @@ class JobOut(Answer):
     id: str
     head: int
     may_write: bool
+    may_share: bool
+    may_remark: bool
+    may_see_revisions: bool
     document: Document
     judged: bool
     then: dict[str, Any] | None

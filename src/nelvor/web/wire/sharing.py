@@ -44,7 +44,7 @@ class RemarkBody(Body):
     about: Annotated[str, Field(max_length=80)] = ""
 
 
-class RemarkOut(Answer):
+class RemarkLine(Answer):
     words: str
     about: str
     author: str
@@ -53,7 +53,7 @@ class RemarkOut(Answer):
 
 
 class RemarkList(Answer):
-    remarks: list[RemarkOut]
+    remarks: list[RemarkLine]
 
 
 class DeleteJobBody(Body):

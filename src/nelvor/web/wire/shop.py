@@ -20,6 +20,7 @@ class MemberOut(Answer):
     email: str
     role: str
     may_write: bool
+    may_delete_jobs: bool
     only_job: str | None = None
 
 
