@@ -52,7 +52,7 @@ export function PaperLink({
       >
         {told ? `Stop: ${words}` : words}
       </button>
-      <span role="status" className={fault ? "text-fix" : "text-soft"}>
+      <span role="status" className={`empty:hidden ${fault ? "text-fix" : "text-soft"}`}>
         {fault || told}
       </span>
     </span>
