@@ -28,6 +28,7 @@ from tools.progress import SetupError, main_guard, run, say, side_by_side, step
 
 DEFAULT_PORT = 8765
 WAITING_CONNECTIONS = 512
+PORT_FREED_WITHIN_S = 10.0
 HEALTH_TIMEOUT_S = 40
 WATCH_EVERY_S = 1.0
 DEATHS_WITHIN_S, MOST_DEATHS = 60.0, 5
@@ -119,21 +120,27 @@ def _die_with_parent() -> None:
     os.setpgrp()  # Ctrl-C reaches this process first, which then stops the server in order
 
 
-def listen(port: int) -> socket.socket:
+def listen(port: int, patient: bool = False) -> socket.socket:
     """Return a socket that listens on a loopback port: requests wait there also while no server runs.
+
+    A ``patient`` one waits a little for a server of before that is still ending.
 
     Raises:
         SetupError: another program has the port.
     """
     listening = socket.socket()
     listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    try:
-        listening.bind(("127.0.0.1", port))
-        listening.listen(WAITING_CONNECTIONS)
-    except OSError:
-        listening.close()
-        raise SetupError(f"Another program has port {port}. Try --port with another number.") from None
-    return listening
+    deadline = time.monotonic() + (PORT_FREED_WITHIN_S if patient else 0)
+    while True:
+        try:
+            listening.bind(("127.0.0.1", port))
+            listening.listen(WAITING_CONNECTIONS)
+            return listening
+        except OSError:
+            if time.monotonic() > deadline:
+                listening.close()
+                raise SetupError(f"Another program has port {port}. Try --port with another number.") from None
+            time.sleep(0.1)
 
 
 def serve(env: dict[str, str], listening: socket.socket) -> subprocess.Popen[bytes]:
@@ -174,7 +181,7 @@ def _stop(number: int, frame: FrameType | None) -> None:
 
 def _listen(wanted: int | None) -> socket.socket:
     if wanted is not None:
-        return listen(wanted)
+        return listen(wanted, patient=True)
     try:
         return listen(DEFAULT_PORT)
     except SetupError:
