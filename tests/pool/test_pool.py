@@ -10,7 +10,7 @@ from unittest import mock
 from nelvor.errors import BadInput, Busy, TookTooLong
 from nelvor.pool import worker
 from nelvor.pool.pool import InPlace, Pool
-from nelvor.pool.question import Crashed, NeedsMore, Question
+from nelvor.pool.question import Crashed, NeedsMore, Outcome, Question, Ready
 
 ANSWERS = "tests.pool.answers:answer"
 
@@ -46,6 +46,14 @@ class Pools(unittest.TestCase):
         answered = {self.by(self.pool.ask(question("echo", 1), "a")) for _ in range(5)}
         self.assertEqual(len(answered), 1)
         self.assertNotIn(os.getpid(), answered)
+
+    def test_it_is_ready_once_a_worker_is(self):
+        self.assertTrue(self.pool.ready)
+        unborn = Pool(ANSWERS, 1)
+        self.addCleanup(unborn.close)
+        self.assertFalse(unborn.ready)
+        unborn.ask(question("echo"), "a")
+        self.assertTrue(unborn.ready)
 
     def test_errors_come_as_they_were(self):
         with self.assertRaises(BadInput) as caught:
@@ -117,13 +125,13 @@ class Workers(unittest.TestCase):
         pipe.recv.return_value = question("echo")
         with mock.patch.object(worker, "_held_kb", side_effect=[0, worker.LARGEST_KB]):
             worker.serve(pipe, InPlace(ANSWERS)._answering)
-        self.assertEqual(pipe.send.call_count, 1)
+        self.assertEqual([type(call.args[0]) for call in pipe.send.call_args_list], [Ready, Outcome])
 
     def test_a_worker_ends_when_the_other_side_is_gone(self):
         pipe = mock.Mock()
         pipe.recv.side_effect = EOFError
         worker.serve(pipe, InPlace(ANSWERS)._answering)
-        pipe.send.assert_not_called()
+        self.assertEqual([type(call.args[0]) for call in pipe.send.call_args_list], [Ready])
 
     def test_in_place_answers_the_same(self):
         here = InPlace(ANSWERS)

@@ -98,7 +98,9 @@ class Killing:
             if self.started.process.poll() is not None:
                 self.start_again()
             if time.monotonic() - began > RECOVERS_WITHIN_S:
-                raise AssertionError(f"no save after the {kind} was killed: {self.started.output()[:600]} … {self.started.output()[-1500:]}")
+                raise AssertionError(
+                    f"no save after the {kind} was killed: {self.started.output()[:600]} … {self.started.output()[-1500:]}"
+                )
             time.sleep(0.02)
         self.took[kind].append(self.saver.last_at - began)
         return self.took[kind][-1]

@@ -63,6 +63,7 @@ def _buses(job: Json, ids: FreeIds) -> None:
     for device in job.get("devices", []):
         if device.get("role") == "main":
             mains.setdefault(device.get("enclosure_id"), []).append(device)
+    on_a_bus = _on_a_bus(job)
     for enclosure in job.get("enclosures", []):
         moved = _taken(enclosure, "rating_a", "spaces", "half_size_spaces")
         kind, own_mains = enclosure.get("kind", "panel"), mains.get(enclosure.get("id"), [])
@@ -76,7 +77,16 @@ def _buses(job: Json, ids: FreeIds) -> None:
         elif moved or with_bus:
             if len(own_mains) == 1 and own_mains[0].get("kind") in SWITCHES:
                 _give(own_mains[0], moved, "frame_a")
-            job.setdefault("buses", []).append(_bus(job, enclosure, moved, own_mains, ids))
+            job.setdefault("buses", []).append(_bus(enclosure, moved, own_mains, on_a_bus, ids))
+
+
+def _on_a_bus(job: Json) -> dict[str, list[Json]]:
+    """Devices and lugs by their enclosure, but mains, which feed its bus."""
+    found: dict[str, list[Json]] = {}
+    for part in [*job.get("devices", []), *job.get("lugs", [])]:
+        if part.get("role") != "main":
+            found.setdefault(str(part.get("enclosure_id")), []).append(part)
+    return found
 
 
 def _taken(thing: Json, *names: str) -> dict[str, dict[str, Any]]:
@@ -101,7 +111,9 @@ def _give(thing: Json, moved: dict[str, dict[str, Any]], name: str) -> None:
         thing["proposed"] = {**thing.get("proposed", {}), name: rating["proposed"]}
 
 
-def _bus(job: Json, enclosure: Json, moved: dict[str, dict[str, Any]], mains: list[Json], ids: FreeIds) -> Json:
+def _bus(
+    enclosure: Json, moved: dict[str, dict[str, Any]], mains: list[Json], on_a_bus: dict[str, list[Json]], ids: FreeIds
+) -> Json:
     bus: Json = {"id": ids.take(f"{enclosure.get('id')}-bus"), "enclosure_id": enclosure.get("id")}
     if "standing" in enclosure:
         bus["standing"] = enclosure["standing"]
@@ -112,9 +124,8 @@ def _bus(job: Json, enclosure: Json, moved: dict[str, dict[str, Any]], mains: li
             bus.setdefault("proposed", {})[name] = sides["proposed"]
     if len(mains) == 1:
         bus["fed_by"] = mains[0].get("id")
-    for part in [*job.get("devices", []), *job.get("lugs", [])]:
-        if part.get("enclosure_id") == enclosure.get("id") and part.get("role") != "main":
-            part["bus_id"] = bus["id"]
+    for part in on_a_bus.get(str(enclosure.get("id")), []):
+        part["bus_id"] = bus["id"]
     return bus
 
 

@@ -14,10 +14,11 @@ from time import monotonic
 
 from nelvor.errors import Busy, TookTooLong
 from nelvor.pool.line import LONGEST_WAIT_S, Line
-from nelvor.pool.question import Done, Outcome, Question, Told, Work
+from nelvor.pool.question import Done, Outcome, Question, Ready, Told, Work
 
 INTERRUPTED = "The check was interrupted; trying again in a moment."
 ROOM_FOR_THE_ANSWER_S = 5.0
+READY_WITHIN_S = 60.0
 
 
 def workers_here() -> int:
@@ -57,6 +58,11 @@ class Pool:
         return answer_of(self.begin(question, asker), LONGEST_WAIT_S + question.limit_s + ROOM_FOR_THE_ANSWER_S)
 
     @property
+    def ready(self) -> bool:
+        """Tell whether at least one worker can take a question now or when it is done with what it does."""
+        return any(process is not None and process.lives and process.ready for process in self._processes)
+
+    @property
     def processes(self) -> list[int]:
         """The ids of the workers that live."""
         return [process.id for process in self._processes if process is not None]
@@ -73,6 +79,7 @@ class Pool:
 
     def _work(self, number: int) -> None:
         process = self._processes[number] = Process(self._answering)
+        process.await_ready()
         while (work := self.line.next(number)) is not None:
             try:
                 outcome = process.answer(work)
@@ -85,6 +92,7 @@ class Pool:
                 work.answer.set_exception(outcome.answer)
             if not process.lives and not self.line.closed:
                 process = self._processes[number] = Process(self._answering)
+                process.await_ready()
         process.end()
 
 
@@ -99,7 +107,15 @@ class Process:
         self._pipe = Connection(ours.detach())
         self.id = self._process.pid
         self.lives = True
+        self.ready = False
         self._ending = Lock()
+
+    def await_ready(self) -> None:
+        """Wait until the worker has read all that it needs; one that cannot ends, and another one is tried later."""
+        try:
+            self.ready = self._pipe.poll(READY_WITHIN_S) and isinstance(self._pipe.recv(), Ready)
+        except (EOFError, OSError):
+            self.ready = False
 
     def answer(self, work: Work) -> Outcome:
         """Return what comes of a question, taking down how far it comes meanwhile.
@@ -143,6 +159,7 @@ class InPlace:
     def __init__(self, answering: str) -> None:
         module, _, function = answering.partition(":")
         self._answering = getattr(importlib.import_module(module), function)
+        self.ready = True
         self.line = Line(1)
 
     def begin(self, question: Question, asker: str) -> Work:

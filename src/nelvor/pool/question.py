@@ -45,6 +45,11 @@ class Told:
 
 
 @dataclass(frozen=True)
+class Ready:
+    """A worker has read all that it needs, and waits for its first question."""
+
+
+@dataclass(frozen=True)
 class Done:
     """So many parts of a piece of work are done."""
 

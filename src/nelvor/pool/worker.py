@@ -18,7 +18,7 @@ from multiprocessing.connection import Connection
 from time import process_time
 
 from nelvor.errors import NelvorError
-from nelvor.pool.question import Crashed, Done, NeedsMore, Outcome, Progress, Question, Told
+from nelvor.pool.question import Crashed, Done, NeedsMore, Outcome, Progress, Question, Ready, Told
 
 DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
 LESS_URGENT = 5
@@ -40,6 +40,7 @@ Answering = Callable[[Question, Progress], Told]
 def serve(pipe: Connection, answering: Answering) -> None:
     """Answer questions until the other side goes away, or too much is held."""
     gc.set_threshold(*LOOK_FOR_RINGS)
+    pipe.send(Ready())
     since = 0
     while _held_kb() < LARGEST_KB:
         if since and (since >= MOST_BEFORE_RINGS or not pipe.poll(IDLE_S)):

@@ -57,7 +57,7 @@ def ready() -> Response:
     """Tell whether this server can take work: database, room on the disk, room among the checks. 503 where it cannot."""
     answers = database().scalar(text("select 1")) == 1
     free_mb = shutil.disk_usage(tempfile.gettempdir()).free // 2**20
-    told = {"database": answers, "disk": free_mb >= LEAST_FREE_MB, "checks": pool().line.has_room}
+    told = {"database": answers, "disk": free_mb >= LEAST_FREE_MB, "checks": pool().ready and pool().line.has_room}
     response = jsonify({"ok": all(told.values()), **told})
     response.status_code = 200 if all(told.values()) else 503
     return response
