@@ -17,6 +17,9 @@ from nelvor.errors import StoreUnavailable
 
 LOOK_EVERY_S = 2.0
 ANSWERS_WITHIN_S = 3
+TRIES = 2
+"""A machine that is merely busy may let one try pass; two in a row are told."""
+
 GONE = "The database does not answer. Your edits are kept in this browser and saved when it is back."
 
 
@@ -64,7 +67,7 @@ class DatabaseWatch:
 
     def _watch(self) -> None:
         while not self._ending.wait(self._every_s):
-            self.answers = self._asked()
+            self.answers = any(self._asked() for _ in range(TRIES))
             if not self.answers:
                 self._break_off()
 
