@@ -65,6 +65,21 @@ class Backups(WithDatabase):
         self.assertEqual(restore_backup(other.url, self.file), (counts, ""))
         self.assertEqual(self.content(other.url), self.content(self.database.url))
 
+    def test_all_that_one_shop_owns_and_nothing_of_another(self):
+        counts = write_backup(self.database.url, self.file, "east")
+        self.assertEqual((counts["shops"], counts["jobs"], counts["revisions"]), (1, 1, REVISIONS))
+        other = self.empty()
+        restore_backup(other.url, self.file)
+        mine = {name: rows for name, rows in self.content(other.url).items() if rows}
+        whole = self.content(self.database.url)
+        for name, rows in mine.items():
+            self.assertLessEqual(set(rows), set(whole[name]))
+        self.assertNotIn("west", "".join(mine["shops"] + mine["members"]))
+        self.assertEqual(len(mine["members"]), 2)
+        with self.assertRaisesRegex(BackupRefused, "no shop north"):
+            write_backup(self.database.url, self.folder / "none.gz", "north")
+        self.assertFalse(list(self.folder.glob("none*")))
+
     def test_what_is_restored_goes_on_working(self):
         write_backup(self.database.url, self.file)
         other = self.empty()

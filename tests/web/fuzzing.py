@@ -9,11 +9,13 @@ from __future__ import annotations
 import copy
 import json
 import random
+import re
 import sys
 import time
 from collections import Counter
 from collections.abc import Iterator
 from typing import Any
+from urllib.parse import quote
 
 from nelvor.demo import DEMO_JOBS, demo_job
 from nelvor.figures import all_figures
@@ -221,7 +223,10 @@ class Fuzzing(WithDatabase):
         chance = random.Random(f"{seed} {number}")
         method, path = chance.choice(sorted(self.bases))
         base = chance.choice(self.bases[method, path])
-        where = path.replace("<job_id>", self.jobs["east"]).replace("<name>", chance.choice(sorted(all_figures())))
+        strange = quote(str(chance.choice(NASTY)).encode("utf-8", "replace")[:80], safe="")
+        odd = chance.randrange(12) == 0  # now and then the address itself is strange
+        where = re.sub("<[^>]+>", strange, path) if odd else path
+        where = where.replace("<job_id>", self.jobs["east"]).replace("<name>", chance.choice(sorted(all_figures())))
         where = where.replace("<int:number>", "1").replace("<member_id>", "x").replace("<link_id>", "x")
         change = chance.choice((changed, slightly_changed, slightly_changed))
         body = written(change(base, chance), chance)

@@ -123,6 +123,17 @@ class Sharing(WithEveryRole):
         with self.assertRaises(DBAPIError), self.database.sessions.begin() as session:
             session.execute(text("update remarks set words = 'x'"))
 
+    def test_the_history_tells_what_was_done_the_newest_first(self):
+        self.shared()
+        told = self.owner.get("/api/shop/history").get_json()
+        first = told["entries"][0]
+        self.assertEqual((first["action"], first["detail"]), ("shared", "for the inspector, 7 days"))
+        self.assertEqual((first["member"], first["job_id"]), ("owner@east.invalid", self.jobs["east"]))
+        older = self.owner.get(f"/api/shop/history/before/{first['number']}").get_json()["entries"]
+        self.assertEqual(older[0]["number"], told["entries"][1]["number"])
+        west = Client(self.application, "owner@west.invalid").get("/api/shop/history").get_json()["entries"]
+        self.assertNotIn("shared", {entry["action"] for entry in west})
+
     def test_only_the_owner_deletes_a_job_whole_and_it_is_recorded(self):
         made = self.owner.send("POST", "/api/jobs/import", orchard()).get_json()
         address, name = f"/api/jobs/{made['id']}", made["document"]["name"]
@@ -173,6 +184,8 @@ CHANGES = {
     "revoke_link": "share",
     "add_remark": "remark",
     "delete_job": "delete_job",
+    "read_history": "read_history",
+    "read_older_history": "read_history",
 }
 OPEN_TO_ALL = {
     "read_session",

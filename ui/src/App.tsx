@@ -63,7 +63,7 @@ export function App() {
     <BrowserRouter>
       <Routes>
         <Route path="/" element={<JobsPage member={session.member} onSignedOut={accept} />} />
-        <Route path="/shop" element={<ShopPage />} />
+        <Route path="/shop" element={<ShopPage mayReadHistory={session.member.may_read_history} />} />
         <Route path="/figures/:name?" element={<FiguresPage />} />
         <Route path="/jobs/:jobId/:stage?" element={<JobPage />} />
         <Route path="*" element={<Navigate to="/" replace />} />

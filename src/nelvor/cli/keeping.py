@@ -20,6 +20,7 @@ def add_keeping_commands(commands: argparse._SubParsersAction[argparse.ArgumentP
     """Declare the commands."""
     backup = commands.add_parser("backup", help="write everything in the database into one file")
     backup.add_argument("file", type=Path)
+    backup.add_argument("--shop", help="all that one shop owns, to move it to another machine")
     restore = commands.add_parser("restore", help="put a backup into the database")
     restore.add_argument("file", type=Path)
     restore.add_argument("--replace", action="store_true", help="in the place of what is there, which is kept beside")
@@ -33,7 +34,9 @@ def keeping_command(options: argparse.Namespace) -> int:
         return REFUSED
     try:
         if options.command == "backup":
-            print(f"Written to {options.file} and read back: {_counted(write_backup(url, options.file))}.")
+            print(
+                f"Written to {options.file} and read back: {_counted(write_backup(url, options.file, options.shop))}."
+            )
         else:
             rows, kept = restore_backup(owner_url(), options.file, options.replace)
             print(f"Restored: {_counted(rows)}." + (f" What stood is kept as the database {kept}." if kept else ""))

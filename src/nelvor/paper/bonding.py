@@ -5,11 +5,11 @@ from __future__ import annotations
 from xml.sax.saxutils import escape
 
 from reportlab.graphics.shapes import Drawing, Line, Rect, String
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, KeepTogether, Spacer, Table, TableStyle
 
 from nelvor.paper.cut_out import SHEET_WIDTH, cut_out_sheet
 from nelvor.paper.schedule import schedule
-from nelvor.paper.style import BOLD, FAINT, GROUND, INK, NEUTRAL, REGULAR, SHADE, paragraph, register_fonts
+from nelvor.paper.style import BOLD, FAINT, GROUND, INK, NEUTRAL, REGULAR, SHADE, Paragraph, paragraph, register_fonts
 from nelvor.report.check import Report
 from nelvor.report.order_of_work import OrderOfWork, order_of_work
 from nelvor.report.positions_played import positions_out

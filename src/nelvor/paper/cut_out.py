@@ -5,9 +5,9 @@ from __future__ import annotations
 from io import BytesIO
 
 from reportlab.lib.pagesizes import letter
-from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate
+from reportlab.platypus import Flowable, SimpleDocTemplate
 
-from nelvor.paper.style import paragraph
+from nelvor.paper.style import Paragraph, paragraph
 
 CUT_MARGIN = 36
 SHEET_WIDTH = letter[0] - 2 * CUT_MARGIN

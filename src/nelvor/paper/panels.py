@@ -9,7 +9,6 @@ from reportlab.platypus import (
     Flowable,
     KeepTogether,
     PageBreak,
-    Paragraph,
     Spacer,
     Table,
     TableStyle,
@@ -17,7 +16,7 @@ from reportlab.platypus import (
 
 from nelvor.paper.cut_out import cut_out_sheet
 from nelvor.paper.schedule import heading
-from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, RULE, SHADE, paragraph, register_fonts
+from nelvor.paper.style import BOLD, FAINT, INK, REGULAR, RULE, SHADE, Paragraph, paragraph, register_fonts
 from nelvor.report.check import Report
 from nelvor.report.panel_schedule import CircuitOut, ScheduleOut, SpaceOut
 from nelvor.report.wire import schedule_of

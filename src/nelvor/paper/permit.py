@@ -7,7 +7,7 @@ from datetime import date
 from io import BytesIO
 from xml.sax.saxutils import escape
 
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
+from reportlab.platypus import Flowable, KeepTogether, SimpleDocTemplate, Spacer, Table
 
 from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.judges.run import RunAnswer
@@ -19,7 +19,7 @@ from nelvor.paper.one_line import one_line, shown_length
 from nelvor.paper.panels import panel_schedules
 from nelvor.paper.schedule import NOT_KNOWN, heading, schedule
 from nelvor.paper.signs import signs_schedule
-from nelvor.paper.style import paragraph, register_fonts
+from nelvor.paper.style import Paragraph, paragraph, register_fonts
 from nelvor.paper.title_block import BOTTOM, MARGIN, PAGE, TOP, sheets
 from nelvor.report.check import Report
 from nelvor.report.order_of_work import OrderOfWork, order_of_work

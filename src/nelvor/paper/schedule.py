@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from xml.sax.saxutils import escape
 
-from reportlab.platypus import Paragraph, Table, TableStyle
+from reportlab.platypus import Table, TableStyle
 
-from nelvor.paper.style import RULE, SHADE, paragraph
+from nelvor.paper.style import RULE, SHADE, Paragraph, paragraph
 
 NOT_KNOWN = "cannot tell"
 

@@ -6,11 +6,11 @@ from xml.sax.saxutils import escape
 
 from reportlab.lib.enums import TA_CENTER
 from reportlab.lib.styles import ParagraphStyle
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, KeepTogether, Spacer, Table, TableStyle
 
 from nelvor.paper.cut_out import cut_out_sheet
 from nelvor.paper.schedule import heading, schedule
-from nelvor.paper.style import FAINT, INK, paragraph, register_fonts
+from nelvor.paper.style import FAINT, INK, Paragraph, paragraph, register_fonts
 from nelvor.report.check import Report
 from nelvor.report.signs import Sign, signs_due
 from nelvor.topology.names import name_of

@@ -9,6 +9,7 @@ from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.platypus import Paragraph as PlainParagraph
 
 FONTS = Path(__file__).parent / "fonts"
 REGULAR, BOLD = "Sheet", "Sheet-Bold"
@@ -27,6 +28,19 @@ def register_fonts() -> None:
     pdfmetrics.registerFont(TTFont(BOLD, str(FONTS / "DejaVuSansCondensed-Bold.ttf")))
 
 
+class Paragraph(PlainParagraph):  # type: ignore[misc]
+    """A paragraph that breaks its lines once for each width: a table asks for its height again and again."""
+
+    _broken: tuple[float, tuple[float, float]] | None = None
+
+    def wrap(self, width: float, height: float) -> tuple[float, float]:
+        """Return its width and height in a frame."""
+        if self._broken is None or self._broken[0] != width:
+            self._broken = width, super().wrap(width, height)
+        return self._broken[1]
+
+
+@cache
 def paragraph(
     size: float = 7.5,
     bold: bool = False,

@@ -9,7 +9,7 @@ from nelvor.errors import Refused
 from nelvor.store.tables import Member
 
 Role = Literal["owner", "designer", "field", "reviewer"]
-Action = Literal["read", "change", "write_on_site", "remark", "share", "delete_job", "manage_members"]
+Action = Literal["read", "change", "write_on_site", "remark", "share", "delete_job", "read_history", "manage_members"]
 ROLES: tuple[Role, ...] = ("owner", "designer", "field", "reviewer")
 GUEST = "guest"
 """Who came by a read-only link: no role of a member, and never of a shop's list."""
@@ -21,6 +21,7 @@ TABLE: dict[Action, frozenset[str]] = {
     "remark": frozenset(ROLES),
     "share": frozenset({"owner", "designer"}),
     "delete_job": frozenset({"owner"}),
+    "read_history": frozenset({"owner", "designer"}),
     "manage_members": frozenset({"owner"}),
 }
 """Roles by what they may do within their own shop; nobody may do anything in another one."""
@@ -30,6 +31,7 @@ REFUSALS: dict[Action, str] = {
     "remark": "may not leave remarks",
     "share": "may not share jobs",
     "delete_job": "may not delete jobs",
+    "read_history": "may not read the history of the shop",
     "manage_members": "may not manage the members of the shop",
 }
 

@@ -20,7 +20,21 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
 
-from sqlalchemy import Column, LargeBinary, Table, create_engine, func, insert, inspect, select, text
+from sqlalchemy import (
+    Column,
+    ColumnElement,
+    LargeBinary,
+    Select,
+    Table,
+    create_engine,
+    false,
+    func,
+    insert,
+    inspect,
+    select,
+    text,
+    true,
+)
 from sqlalchemy.engine import Connection, make_url
 
 from nelvor.store.database import migrate_and_grant, migrate_to
@@ -44,13 +58,13 @@ def tables() -> list[Table]:
 # -- writing -------------------------------------------------------------------------------------
 
 
-def write_backup(url: str, file: Path) -> Counter[str]:
-    """Write everything into a file and read it back; return how many rows of each table.
+def write_backup(url: str, file: Path, shop: str | None = None) -> Counter[str]:
+    """Write everything into a file, or all that one shop owns, and read it back; return how many rows of each table.
 
     The file appears under its name only when it is whole.
 
     Raises:
-        BackupRefused: the file is there already, or what was written cannot be read back.
+        BackupRefused: the file is there already, there is no such shop, or what was written cannot be read back.
     """
     if file.exists():
         raise BackupRefused(f"{file} is there already. Choose another name.")
@@ -58,7 +72,7 @@ def write_backup(url: str, file: Path) -> Counter[str]:
     engine = create_engine(url, isolation_level="REPEATABLE READ")
     try:
         with engine.begin() as connection, gzip.open(beside, "wt", encoding="utf-8") as out:
-            _write(connection, out)
+            _write(connection, out, _owned(connection, shop) if shop is not None else {})
         counts = read_backup(beside)
         beside.replace(file)
     finally:
@@ -67,7 +81,28 @@ def write_backup(url: str, file: Path) -> Counter[str]:
     return counts
 
 
-def _write(connection: Connection, out: IO[str]) -> None:
+def _owned(connection: Connection, shop: str) -> dict[str, ColumnElement[bool]]:
+    """Return which rows of each table belong to a shop. Failed sign-ins belong to none."""
+    by_name = {table.name: table for table in tables()}
+    shop_id = connection.scalar(select(by_name["shops"].c.id).where(by_name["shops"].c.name == shop))
+    if shop_id is None:
+        raise BackupRefused(f"There is no shop {shop}. Nothing was written.")
+
+    def ids(name: str) -> Select[Any]:
+        return select(by_name[name].c.id).where(rows[name])
+
+    rows: dict[str, ColumnElement[bool]] = {"shops": by_name["shops"].c.id == shop_id}
+    for table in tables():
+        if "shop_id" in table.c:
+            rows[table.name] = table.c.shop_id == shop_id
+    for table in tables():
+        for column, owner in (("job_id", "jobs"), ("member_id", "members"), ("revision_id", "revisions")):
+            if table.name not in rows and column in table.c:
+                rows[table.name] = table.c[column].in_(ids(owner))
+    return {table.name: rows.get(table.name, false()) for table in tables()}
+
+
+def _write(connection: Connection, out: IO[str], only: dict[str, ColumnElement[bool]]) -> None:
     digest, counts = hashlib.sha256(), Counter[str]()
 
     def put(value: dict[str, Any]) -> None:
@@ -84,7 +119,9 @@ def _write(connection: Connection, out: IO[str]) -> None:
         }
     )
     for table in tables():
-        rows = connection.execution_options(yield_per=ROWS_AT_ONCE).execute(select(table))
+        rows = connection.execution_options(yield_per=ROWS_AT_ONCE).execute(
+            select(table).where(only.get(table.name, true()))
+        )
         for row in rows.mappings():
             put({"table": table.name, "row": {name: _told(value) for name, value in row.items()}})
             counts[table.name] += 1

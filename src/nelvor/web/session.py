@@ -118,6 +118,7 @@ def member_out(member: Member) -> MemberOut:
         role=member.role,
         may_write=allowed(member, "change"),
         may_delete_jobs=allowed(member, "delete_job"),
+        may_read_history=allowed(member, "read_history"),
         only_job=str(member.only_job) if member.only_job else None,
     )
 

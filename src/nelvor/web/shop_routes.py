@@ -6,10 +6,13 @@ from nelvor.model.local_rules import bringing_in, missing_from
 from nelvor.model.parse import parse_value
 from nelvor.store import local_rules, members
 from nelvor.store.access import allowed
+from nelvor.store.history import ENTRIES_AT_ONCE, history
 from nelvor.store.tables import Member
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.session import current_member, database
+
+LARGEST_NUMBER = 2**31 - 1
 
 
 @api.route("GET", "/shop/rules", answer=wire.LocalRulesOut)
@@ -39,6 +42,35 @@ def rules_missing(body: wire.DocumentBody) -> wire.MissingRulesOut:
     document = parse_value(body.document)
     _, rules = local_rules.newest(database(), current_member())
     return wire.MissingRulesOut(rules=missing_from(document, rules), operations=list(bringing_in(document, rules)))
+
+
+@api.route("GET", "/shop/history", answer=wire.HistoryOut)
+def read_history() -> wire.HistoryOut:
+    """Return what was done in the shop lately, the newest first."""
+    return _history(None)
+
+
+@api.route("GET", "/shop/history/before/<int:number>", answer=wire.HistoryOut)
+def read_older_history(number: int) -> wire.HistoryOut:
+    """Return what was done in the shop before an entry, the newest first."""
+    return _history(min(number, LARGEST_NUMBER))
+
+
+def _history(before: int | None) -> wire.HistoryOut:
+    found = history(database(), current_member(), before)
+    entries = [
+        wire.HistoryLine(
+            number=entry.id,
+            at=entry.at.isoformat(),
+            member=entry.member,
+            action=entry.action,
+            detail=entry.detail,
+            job_id=str(entry.job_id) if name is not None else None,
+            job=name,
+        )
+        for entry, name in found
+    ]
+    return wire.HistoryOut(entries=entries, older=len(entries) == ENTRIES_AT_ONCE)
 
 
 # -- members -----------------------------------------------------------------------------------------

@@ -5,6 +5,7 @@ import { ApiFailure, answered, api, type Issue, type Schemas, messageOf } from "
 import { Button } from "../kit/Button";
 import { Issues } from "../kit/Issues";
 import { numberFault } from "../core/limits";
+import { History } from "./History";
 import { Members, OwnPassword } from "./Members";
 import { LOCAL_RULES, ruleWords } from "./rules";
 
@@ -12,7 +13,7 @@ type Rules = Schemas["LocalRulesOut"];
 type Rule = Schemas["Amendment"];
 type Loaded = { kind: "loading" } | { kind: "failed"; message: string } | { kind: "ready"; kept: Rules };
 
-export function ShopPage() {
+export function ShopPage({ mayReadHistory }: { mayReadHistory: boolean }) {
   const [loaded, setLoaded] = useState<Loaded>({ kind: "loading" });
   const read = useCallback(() => {
     answered(api.GET("/api/shop/rules"))
@@ -47,6 +48,12 @@ export function ShopPage() {
       <Members />
       <Heading>Your password</Heading>
       <OwnPassword />
+      {mayReadHistory ? (
+        <>
+          <Heading>History</Heading>
+          <History />
+        </>
+      ) : null}
     </main>
   );
 }

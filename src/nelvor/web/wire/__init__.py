@@ -51,6 +51,8 @@ from nelvor.web.wire.sharing import (
     SharedLinkOut,
 )
 from nelvor.web.wire.shop import (
+    HistoryLine,
+    HistoryOut,
     InvitationBody,
     LinkOpened,
     LinkOut,
@@ -79,6 +81,8 @@ from nelvor.web.wire.study import (
 )
 
 __all__ = [
+    "HistoryLine",
+    "HistoryOut",
     "AdditionBody",
     "AdditionLine",
     "AdditionList",

@@ -21,6 +21,7 @@ class MemberOut(Answer):
     role: str
     may_write: bool
     may_delete_jobs: bool
+    may_read_history: bool
     only_job: str | None = None
 
 
@@ -105,3 +106,20 @@ class LocalRulesBody(Body):
 class MissingRulesOut(Answer):
     rules: list[Amendment]
     operations: list[Operation]
+
+
+class HistoryLine(Answer):
+    """Something that was done; ``job`` is the name of the job where it still stands."""
+
+    number: int
+    at: str
+    member: str
+    action: str
+    detail: str
+    job_id: str | None
+    job: str | None
+
+
+class HistoryOut(Answer):
+    entries: list[HistoryLine]
+    older: bool
