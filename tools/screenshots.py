@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
-from math import cos, pi, sin
-
 from playwright.sync_api import Page
 
 from nelvor.demo import demo_job
@@ -22,24 +19,20 @@ class Pictures(WithBrowser):
         page.wait_for_timeout(300)
         page.screenshot(path=FOLDER / f"{name}.png")
 
-    def record(self, page: Page) -> None:
-        """Read a made-up year of a meter, lower in summer, with its peak in the cold."""
-        page.get_by_role("button", name="House disconnect", exact=True).click()
-        page.get_by_text("Measured demand").click()
-        start = datetime(2025, 11, 1)
-        lines = ["start,kwh"]
-        for number in range(96 * 365):
-            moment = start + timedelta(minutes=15 * number)
-            season = 1.2 + cos((number / 96 - 75) / 365 * 2 * pi)
-            day = 0.6 + max(0.0, sin((number % 96 - 24) / 72 * pi))
-            lines.append(f"{moment:%Y-%m-%d %H:%M},{season * day * (0.8 + number * 37 % 101 / 250):.3f}")
-        content = "\n".join(lines).encode()
-        page.get_by_label("Record of the meter").set_input_files(
-            {"name": "record.csv", "mimeType": "text/csv", "buffer": content}
-        )
-        page.get_by_role("button", name="Keep its peak on this level").click()
-        page.get_by_role("img", name="Meter record").scroll_into_view_if_needed()
-        self.keep(page, "record")
+    def shop(self, page: Page) -> None:
+        """The members of the shop and its history, with a job shared and a link closed."""
+        act(page, "More", "Share")
+        for whom in ("the inspector", "the owner"):
+            page.get_by_label("For whom").fill(whom)
+            page.get_by_role("button", name="Make a link").click()
+            page.get_by_label("Links").get_by_text(whom).wait_for()
+        page.get_by_role("button", name="Close the link for the owner").click()
+        page.get_by_text("closed", exact=True).wait_for()
+        page.goto(f"{self.server.url}/shop")
+        page.get_by_label("History").wait_for()
+        page.get_by_role("heading", name="Members").scroll_into_view_if_needed()
+        page.evaluate("window.scrollTo(0, document.body.scrollHeight)")
+        self.keep(page, "shop")
 
     def standby(self) -> None:
         """Put a generator with its transfer switch ahead of the house, and play the position without the utility."""
@@ -120,8 +113,8 @@ class Pictures(WithBrowser):
         bakery.goto(self.server.url)
         bakery.get_by_role("radio", name="House and detached garage").click()
         self.keep(bakery, "jobs")
-        page = self.open(self.demo(), "loads")
-        self.record(page)
+        page = self.open(self.demo())
+        self.shop(page)
         page.goto(f"{self.server.url}/figures/tap")
         page.get_by_test_id("figure-value").wait_for()
         self.keep(page, "figure")

@@ -38,6 +38,7 @@ class Saver(threading.Thread):
         self.acknowledged: dict[str, float] = {}
         self.over = threading.Event()
         self.last_at = time.monotonic()
+        self.told = ""
 
     def run(self) -> None:
         """Save until it is over."""
@@ -57,7 +58,8 @@ class Saver(threading.Thread):
                 self.acknowledged[save["save_id"]] = feet
                 self.kept_head, self.job = head, job
                 self.last_at = time.monotonic()
-            except AWAY:
+            except AWAY as failure:
+                self.told = repr(failure)
                 visitor = None
                 time.sleep(0.05)
 
@@ -99,7 +101,7 @@ class Killing:
                 self.start_again()
             if time.monotonic() - began > RECOVERS_WITHIN_S:
                 raise AssertionError(
-                    f"no save after the {kind} was killed: {self.started.output()[:600]} … {self.started.output()[-1500:]}"
+                    f"no save after the {kind} was killed, {self.saver.told}, {self.saver.is_alive()}: {self.started.output()[:600]} … {self.started.output()[-1500:]}"
                 )
             time.sleep(0.02)
         self.took[kind].append(self.saver.last_at - began)
