@@ -1,5 +1,6 @@
 """A memory spares work and changes no answer, whatever is edited in between."""
 
+import gc
 import json
 import unittest
 
@@ -21,6 +22,19 @@ from tests.support.sites import sites
 def told(document, state="proposed", memory=None):
     report = check(document, state, memory)
     return json.loads(report_out(report, looked_at=list(report.runs)).model_dump_json())
+
+
+class LetGo(unittest.TestCase):
+    def test_a_check_that_is_let_go_goes_at_once_with_all_that_hangs_on_it(self):
+        """Nothing of it holds itself: a process that checks all day need not stop to look for such garbage."""
+        for job in (orchard(), bakery(), chain(5)):
+            document = parse_value(job)
+            told(document)
+            gc.collect()
+            told(document)
+            told(document, "existing")
+            with self.subTest(job["name"]):
+                self.assertLess(gc.collect(), 50)
 
 
 class SameAnswers(unittest.TestCase):

@@ -20,6 +20,9 @@ AWAY_FROM_HOME_S = 0.1
 
 MUCH_QUICK_S = 3.0
 QUICK = "all quick work together"
+SLOW_WORKER = 0
+"""The worker that runs less urgently than the others: slow work goes to it first."""
+
 LOOK_AGAIN_S = 0.05
 MOST_REMEMBERED = 2000
 BUSY = "The server is busy with other checks; trying again in a moment."
@@ -32,6 +35,7 @@ class Line:
         self._workers = workers
         self._waiting: list[Work] = []
         self._slow_under_way = 0
+        self._waiting_workers: set[int] = set()
         self._spent: OrderedDict[str, tuple[float, float]] = OrderedDict()
         self._took: OrderedDict[tuple[str, str], float] = OrderedDict()
         self._changed = Condition()
@@ -69,11 +73,13 @@ class Line:
     def next(self, worker: int) -> Work | None:
         """Wait for the next piece of work of a worker; None when the line is closed."""
         with self._changed:
+            self._waiting_workers.add(worker)
             while not self.closed:
                 self._send_away_the_late()
                 work = next((item for item in self._in_order() if self._may_take(worker, item)), None)
                 if work is not None:
                     self._waiting.remove(work)
+                    self._waiting_workers.discard(worker)
                     work.begun_at = monotonic()
                     self._slow_under_way += self._is_slow(work)
                     return work
@@ -107,8 +113,15 @@ class Line:
     def _may_take(self, worker: int, work: Work) -> bool:
         if self._is_slow(work) and self._slow_under_way >= self._most_slow():
             return False
-        home = zlib.crc32(work.question.about.encode()) % self._workers
-        return home == worker or monotonic() - work.asked_at > AWAY_FROM_HOME_S
+        if self._is_slow(work) and worker != SLOW_WORKER and SLOW_WORKER in self._waiting_workers:
+            return False
+        return self._is_slow(work) or self._home(work) == worker or monotonic() - work.asked_at > AWAY_FROM_HOME_S
+
+    def _home(self, work: Work) -> int:
+        """Return the worker that probably knows what a piece of work is about. The slow one is no home to what is quick."""
+        if self._workers == 1:
+            return SLOW_WORKER
+        return 1 + zlib.crc32(work.question.about.encode()) % (self._workers - 1)
 
     def _most_slow(self) -> int:
         """Return how many workers slow work may have: all but one, and all but two where much is quick."""

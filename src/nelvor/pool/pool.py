@@ -13,12 +13,14 @@ from threading import Lock, Thread
 from time import monotonic
 
 from nelvor.errors import Busy, TookTooLong
-from nelvor.pool.line import LONGEST_WAIT_S, Line
+from nelvor.pool.line import LONGEST_WAIT_S, SLOW_WORKER, Line
 from nelvor.pool.question import Done, Outcome, Question, Ready, Told, Work
 
 INTERRUPTED = "The check was interrupted; trying again in a moment."
 ROOM_FOR_THE_ANSWER_S = 5.0
 READY_WITHIN_S = 60.0
+LESS_URGENT, LEAST_URGENT = 5, 15
+"""How much more polite workers are than the server and the database: a save goes before a check, that before a slow one."""
 
 
 def workers_here() -> int:
@@ -78,7 +80,8 @@ class Pool:
             thread.join()
 
     def _work(self, number: int) -> None:
-        process = self._processes[number] = Process(self._answering)
+        less_urgent = LEAST_URGENT if number == SLOW_WORKER else LESS_URGENT
+        process = self._processes[number] = Process(self._answering, less_urgent)
         process.await_ready()
         while (work := self.line.next(number)) is not None:
             try:
@@ -91,7 +94,7 @@ class Pool:
             else:
                 work.answer.set_exception(outcome.answer)
             if not process.lives and not self.line.closed:
-                process = self._processes[number] = Process(self._answering)
+                process = self._processes[number] = Process(self._answering, less_urgent)
                 process.await_ready()
         process.end()
 
@@ -99,10 +102,10 @@ class Pool:
 class Process:
     """One worker process and the socket to it."""
 
-    def __init__(self, answering: str) -> None:
+    def __init__(self, answering: str, less_urgent: int) -> None:
         ours, theirs = socket.socketpair()
         with theirs:
-            command = [sys.executable, "-m", "nelvor.pool.worker", str(theirs.fileno()), answering]
+            command = [sys.executable, "-m", "nelvor.pool.worker", str(theirs.fileno()), answering, str(less_urgent)]
             self._process = subprocess.Popen(command, stdin=subprocess.DEVNULL, pass_fds=[theirs.fileno()])
         self._pipe = Connection(ours.detach())
         self.id = self._process.pid

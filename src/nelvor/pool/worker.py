@@ -1,6 +1,6 @@
 """A worker process: it answers one question after another over a socket, and ends with whoever started it.
 
-Run by the pool: ``python -m nelvor.pool.worker FD MODULE:FUNCTION``, where the function takes a question and a way to
+Run by the pool: ``python -m nelvor.pool.worker FD MODULE:FUNCTION NICENESS``, where the function takes a question and a way to
 tell how far it has come, and returns what is told.
 """
 
@@ -21,16 +21,13 @@ from nelvor.errors import NelvorError
 from nelvor.pool.question import Crashed, Done, NeedsMore, Outcome, Progress, Question, Ready, Told
 
 DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
-LESS_URGENT = 5
-"""How much more polite a worker is than the server and the database: a save goes before a check."""
-
-LARGEST_KB = 700 * 1024
+LARGEST_KB = 900 * 1024
 """A worker that came to hold more than this ends after its answer, and a fresh one takes its place."""
 
 LOOK_FOR_RINGS = (20_000, 50, 1_000_000)
 """How often the interpreter looks for garbage that holds itself: among what is old, never amid an answer."""
 
-MOST_BEFORE_RINGS = 400
+MOST_BEFORE_RINGS = 10_000
 IDLE_S = 1.0
 """It is looked for among what is old where nothing was asked for so long, or after so many answers."""
 
@@ -74,7 +71,7 @@ def main() -> None:
     """Serve one socket with one function."""
     ctypes.CDLL(None).prctl(DIE_WITH_PARENT, signal.SIGKILL)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which lets its workers go
-    os.nice(LESS_URGENT)
+    os.nice(int(sys.argv[3]))
     module, _, function = sys.argv[2].partition(":")
     answering: Answering = getattr(importlib.import_module(module), function)
     serve(Connection(int(sys.argv[1])), answering)

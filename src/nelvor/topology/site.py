@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
+from weakref import proxy
 
 from nelvor.model.things import Bus, Device, Load, Run, Source
 from nelvor.model.voltages import legs_of
@@ -28,7 +29,8 @@ class Site(LookUps):
 
     @cached_property
     def feeds(self) -> Feeds:
-        return feeds_of(self)
+        """The feeds of this site. They know it weakly: a site that is let go goes at once, with all that hangs on it."""
+        return feeds_of(proxy(self))
 
     # -- the feed ------------------------------------------------------------------------------
 

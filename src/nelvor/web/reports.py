@@ -12,7 +12,7 @@ from nelvor.model.resolve import State
 from nelvor.report.check import Report, check
 
 MOST_KEPT = 12
-MOST_THINGS_KEPT = 2000
+MOST_THINGS_KEPT = 800
 
 Key = tuple[str, State]
 

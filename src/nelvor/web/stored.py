@@ -18,7 +18,7 @@ from nelvor.pool.question import NeedsMore
 from nelvor.report.check import Report, check
 from nelvor.store.packing import unpacked
 
-MOST_JOBS = 80
+MOST_JOBS = 130
 MOST_STATES_EACH = 4
 REMEMBERED, REMEMBERED_FOR_EACH_THING = 60, 1
 """So many answers are remembered of a job, and so many more for each of its things: about three checks of it."""
