@@ -13,6 +13,7 @@ from reportlab.platypus import Paragraph as PlainParagraph
 
 FONTS = Path(__file__).parent / "fonts"
 REGULAR, BOLD = "Sheet", "Sheet-Bold"
+LEADING = 1.3
 INK = HexColor("#1b2321")
 FAINT = HexColor("#6d726c")
 RULE = HexColor("#c9c2b2")
@@ -54,7 +55,7 @@ def paragraph(
         f"p{size}{bold}{before}{after}{with_next}",
         fontName=BOLD if bold else REGULAR,
         fontSize=size,
-        leading=size * 1.3,
+        leading=size * LEADING,
         textColor=colour,
         spaceBefore=before,
         spaceAfter=after,

@@ -35,7 +35,8 @@ export function History() {
                   {entry.job}
                 </Link>
               ) : null}{" "}
-              <span dir="auto">{entry.detail}</span> <span className="narrow text-soft">by {entry.member}</span>
+              {entry.detail === entry.job ? null : <span dir="auto">{entry.detail} </span>}
+              <span className="narrow text-soft">by {entry.member}</span>
             </span>
           </li>
         ))}
