@@ -22,7 +22,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Self
 
 
 class NelvorError(Exception):
@@ -66,6 +66,11 @@ class CannotCompute(NelvorError):
         self.reason = reason
         self.remedy = remedy
         super().__init__(f"{reason} {remedy}")
+
+    def kept(self) -> Self:
+        """Return it as a reason to keep in an answer: without the frames that it came through, which hold all they saw."""
+        self.__cause__ = self.__context__ = None
+        return self.with_traceback(None)
 
 
 class MissingFigure(CannotCompute):

@@ -4,6 +4,7 @@ from unittest import mock
 
 from playwright.sync_api import expect
 
+from nelvor.errors import Busy
 from nelvor.pool.question import Question, Told, Work
 from tests.support.browser import WithBrowser, act
 
@@ -76,12 +77,13 @@ class Sharing(WithBrowser):
         work = Work(Question("paper", "x", None), "a", begun_at=1.0, done=4, parts=9)
         extensions = self.server.app.extensions
         pool = mock.Mock(wraps=extensions["nelvor_pool"])
-        pool.begin = mock.Mock(return_value=work)
+        pool.begin = mock.Mock(side_effect=[Busy("later"), work])
         with (
             mock.patch.dict(extensions, {"nelvor_pool": pool}),
             mock.patch("nelvor.web.asking.SOON_S", 0.05),
         ):
             page.get_by_role("button", name="Permit sheet, PDF").click()
+            expect(page.get_by_text("Waiting its turn")).to_be_visible()
             expect(page.get_by_text("Laid out: 4 of 9 parts")).to_be_visible()
             page.get_by_role("button", name="Stop: Permit sheet, PDF").click()
             expect(page.get_by_role("button", name="Permit sheet, PDF", exact=True)).to_be_visible()

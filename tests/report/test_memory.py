@@ -15,7 +15,7 @@ from nelvor.model.parse import parse_value
 from nelvor.report.check import check
 from nelvor.report.wire import report_out
 from tests.model.test_merge import some_changes
-from tests.support.jobs import bakery, chain, orchard
+from tests.support.jobs import JobBuilder, bakery, chain, orchard
 from tests.support.sites import sites
 
 
@@ -27,10 +27,15 @@ def told(document, state="proposed", memory=None):
 class LetGo(unittest.TestCase):
     def test_a_check_that_is_let_go_goes_at_once_with_all_that_hangs_on_it(self):
         """Nothing of it holds itself: a process that checks all day need not stop to look for such garbage."""
-        for job in (orchard(), bakery(), chain(5)):
+        gaps = JobBuilder()
+        gaps.box("p", gaps.service(), run={"length_ft": None, "material": None})
+        gaps.load("p", None)
+        for job in (orchard(), bakery(), chain(5), gaps.job):
             document = parse_value(job)
             told(document)
             gc.collect()
+            self.addCleanup(gc.enable)
+            gc.disable()
             told(document)
             told(document, "existing")
             with self.subTest(job["name"]):

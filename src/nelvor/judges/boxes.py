@@ -69,7 +69,7 @@ class BoxJudge:
         try:
             self._solve()
         except CannotCompute as reason:
-            gap = reason
+            gap = reason.kept()
             judge = self.judge
             if isinstance(reason, MissingInput) and reason.thing_id != self.box.id:
                 judge = judge.about("pulls", reason.thing_id)

@@ -131,7 +131,7 @@ def _level(site: Site, enclosure_id: str, rules: Rules, worked: dict[str, _Worke
     try:
         return _Worked(tally, calculate(enclosure_id, tally, computed_system(site, enclosure_id), rules, methods))
     except CannotCompute as reason:
-        return _Worked(tally, LoadUnknown(enclosure_id, reason))
+        return _Worked(tally, LoadUnknown(enclosure_id, reason.kept()))
 
 
 def computed_system(site: Site, enclosure_id: str) -> str:
@@ -159,7 +159,7 @@ def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str
         by_space = {load.id: connection for load in loads if (connection := site.connection_of(load))}
         tally = tally_of(loads, system, rules, building, site.legs_at[enclosure_id], by_space)
     except CannotCompute as reason:
-        return LoadUnknown(enclosure_id, reason)
+        return LoadUnknown(enclosure_id, reason.kept())
     for run in site.feeds.supplying_from.get(enclosure_id, []):
         below = worked.get(site.downstream_of(run))
         if below is None:
@@ -170,7 +170,7 @@ def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str
         try:
             tally.update(_through_transformer(site, run, beneath))
         except CannotCompute as reason:
-            return LoadUnknown(enclosure_id, reason)
+            return LoadUnknown(enclosure_id, reason.kept())
     return tally
 
 

@@ -69,7 +69,7 @@ class StandbyJudge:
         try:
             work()
         except CannotCompute as reason:
-            self.gaps[name] = reason
+            self.gaps[name] = reason.kept()
             about = self.judge
             if isinstance(reason, MissingInput) and reason.thing_id in self.site.by_id:
                 about = self.judge.about(self.site.by_id[reason.thing_id][0], reason.thing_id)

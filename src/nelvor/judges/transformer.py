@@ -38,7 +38,7 @@ class TransformerJudge:
             self._protection()
             self._load()
         except CannotCompute as reason:
-            gaps["protection"] = reason
+            gaps["protection"] = reason.kept()
             self.judge.cannot_compute("transformer", reason, "transformer_ocpd")
         return Answer(
             subject=Subject("transformer", self.transformer.id),

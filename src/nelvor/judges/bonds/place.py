@@ -55,7 +55,7 @@ class Place:
         try:
             self.figures[name] = work()
         except CannotCompute as reason:
-            self.gaps[name] = reason
+            self.gaps[name] = reason.kept()
             self.judge.cannot_compute(name, reason)
 
     def doubtful(self, clause: str) -> None:

@@ -98,7 +98,7 @@ def _circuit_load(
             together[OTHER, kind] += count
         return calculate(device.id, together, system, rules, Methods(other="circuit"))
     except CannotCompute as reason:
-        return reason
+        return reason.kept()
 
 
 def _fits(load: Load, device: Device, legs: tuple[str, ...], system: str) -> None:

@@ -90,7 +90,7 @@ class RunCase:
         try:
             work()
         except CannotCompute as reason:
-            self.gaps[part] = reason
+            self.gaps[part] = reason.kept()
             if isinstance(reason, MissingInput) and reason.thing_id in self.site.load_ids:
                 return
             if not any(verdict.text.startswith(reason.reason) for verdict in self.judge.verdicts):
@@ -183,7 +183,7 @@ class RunCase:
         try:
             return self._with_taps(level) if self.run.id in self.site.taps_on_run else level
         except CannotCompute as reason:
-            return reason
+            return reason.kept()
 
     def known_level(self) -> LevelLoad:
         """Return the load at the end of the run, with what its taps carry, since both flow up to the last tap.
