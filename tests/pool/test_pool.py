@@ -8,7 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 from unittest import mock
 
 from nelvor.errors import BadInput, Busy, TookTooLong
-from nelvor.pool import worker
+from nelvor.pool import line, worker
 from nelvor.pool.pool import InPlace, Pool
 from nelvor.pool.question import Crashed, NeedsMore, Outcome, Question, Ready
 
@@ -43,7 +43,8 @@ class Pools(unittest.TestCase):
         return int(told.content.rpartition(b" ")[2])
 
     def test_an_answer_comes_from_another_process_and_the_same_one_for_the_same_thing(self):
-        answered = {self.by(self.pool.ask(question("echo", 1), "a")) for _ in range(5)}
+        with mock.patch.object(line, "AWAY_FROM_HOME_S", 60.0):  # however busy the machine of the tests is
+            answered = {self.by(self.pool.ask(question("echo", 1), "a")) for _ in range(5)}
         self.assertEqual(len(answered), 1)
         self.assertNotIn(os.getpid(), answered)
 
