@@ -113,6 +113,15 @@ class Api(WithDatabase):
         lines = self.owner.get("/api/jobs").get_json()["jobs"]
         return next(line for line in lines if address.endswith(line["id"]))
 
+    def test_a_job_too_large_to_be_read_again_is_refused_and_nothing_of_it_is_kept(self):
+        """With all that it leaves open a job is written longer than it came."""
+        before = len(self.owner.get("/api/jobs").get_json()["jobs"])
+        many = [{"id": f"q{number}"} for number in range(19_990)]
+        large = {**orchard(), "sources": [*orchard()["sources"], *many]}
+        answer = self.owner.send("POST", "/api/jobs/import", large)
+        self.assertEqual((answer.status_code, answer.get_json()["issues"][0]["code"]), (422, "too_large"))
+        self.assertEqual(len(self.owner.get("/api/jobs").get_json()["jobs"]), before)
+
     def test_the_list_shows_what_the_newest_document_says(self):
         address = self.job()
         line = self.listed(address)

@@ -19,7 +19,7 @@ from nelvor.model.changes.merge import Joined, join, taking_mine
 from nelvor.model.changes.operations import Operation
 from nelvor.model.document import LISTS, Document
 from nelvor.model.edited import KnownJob
-from nelvor.model.parse import parse_bytes, parse_value
+from nelvor.model.parse import LARGEST_DOCUMENT_BYTES, parse_bytes, parse_value
 from nelvor.rulebook.rules import rulebook
 from nelvor.store.access import require
 from nelvor.store.known_jobs import MadeFrom, known_jobs
@@ -364,12 +364,23 @@ def restore(session: Session, member: Member, job_id: str, number: int) -> Revis
 def _append(session: Session, member: Member, job: Job, document: Document, **facts: Any) -> Revision:
     edition = document.settings.edition
     rulebook().resolve(edition)
-    revision = Revision(
-        job_id=job.id, packed=packed(document_text(document)), edition=edition, author=member.name, **facts
-    )
+    revision = Revision(job_id=job.id, packed=packed(_fitting(document)), edition=edition, author=member.name, **facts)
     session.add(revision)
     session.flush()
     return revision
+
+
+def _fitting(document: Document) -> str:
+    """Return the text of a document, which has to be read again: with all that it leaves open it is larger than it came.
+
+    Raises:
+        BadInput: it is larger than what is read.
+    """
+    text = document_text(document)
+    if len(text.encode()) > LARGEST_DOCUMENT_BYTES:
+        most = LARGEST_DOCUMENT_BYTES // 1024 // 1024
+        raise BadInput([Issue("too_large", "", f"the job is larger than {most} MB.", "Split the job in two.")])
+    return text
 
 
 def note(session: Session, member: Member, job: Job | None, action: str, detail: str) -> None:
