@@ -222,7 +222,8 @@ class Cluster:
         if started.returncode != 0:
             tail = log.read_text()[-2000:] if log.exists() else ""
             raise SetupError(f"PostgreSQL did not start:\n{started.stdout}\n{tail}")
-        self._port_file.write_text(str(port))
+        if not self._port_file.exists() or self._port_file.read_text() != str(port):
+            self._port_file.write_text(str(port))  # not where it stands already: on a full disk it would be emptied
 
     def stop(self, mode: str = "fast") -> None:
         """Stop the server; ``immediate`` is the crash that durability tests ask for."""

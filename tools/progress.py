@@ -7,7 +7,7 @@ import sys
 import threading
 import time
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 _print_lock = threading.Lock()
@@ -18,8 +18,8 @@ class SetupError(Exception):
 
 
 def say(text: str) -> None:
-    """Print one line at once, also when several steps run side by side."""
-    with _print_lock:
+    """Print one line at once, also when several steps run side by side; where it goes may be full or gone."""
+    with _print_lock, suppress(OSError):
         print(text, flush=True)
 
 

@@ -35,6 +35,9 @@ DEATHS_WITHIN_S, MOST_DEATHS = 60.0, 5
 BACKUP_EVERY_S, BACKUP_PAUSE_S = 3600.0, 5.0
 """How often it is looked whether the backup of this day is there, and how soon again where it could not be written."""
 
+DATABASE_PAUSE_S, LONGEST_DATABASE_PAUSE_S = 1.0, 30.0
+"""How soon a database that does not start is tried again, and how long at most (its disk may be full)."""
+
 DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
 DATABASE = "nelvor"
 
@@ -243,6 +246,8 @@ class Watch:
     backup: subprocess.Popen[bytes] | None = None
     next_backup: float = 0.0
     backup_pause: float = BACKUP_PAUSE_S
+    next_database: float = 0.0
+    database_pause: float = DATABASE_PAUSE_S
     deaths: deque[float] = field(default_factory=deque)
 
     def until_stopped(self) -> int:
@@ -258,9 +263,17 @@ class Watch:
                 return status or 1
 
     def _database(self) -> None:
-        if self.cluster is not None and not self.cluster.is_running():
-            say("The database stopped; starting it again.")
+        """Start the database again where it stopped; one that does not start is tried again, with growing pauses."""
+        if self.cluster is None or time.monotonic() < self.next_database or self.cluster.is_running():
+            return
+        say("The database stopped; starting it again.")
+        try:
             self.cluster.start()
+            self.database_pause = DATABASE_PAUSE_S
+        except (SetupError, OSError) as failure:
+            say(f"It is tried again in {self.database_pause:.0f} s: {failure}")
+            self.next_database = time.monotonic() + self.database_pause
+            self.database_pause = min(2 * self.database_pause, LONGEST_DATABASE_PAUSE_S)
 
     def _server_died(self) -> bool:
         """Start the server again; tell whether that is still worth it."""

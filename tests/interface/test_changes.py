@@ -142,5 +142,17 @@ class NewThings(unittest.TestCase):
                     {"call": "feed", "arguments": [job, state, start, kind]}
                     for kind in ("panel", "disconnect", "meter", "transformer")
                 ]
-                for made in in_the_interface("core/building.ts", calls):
+                calls += [
+                    {"call": "feed", "arguments": [job, state, start, "panel", where]}
+                    for where in ("within", "another")
+                ]
+                made = [
                     parse_value(_applied_here(job, made["operations"]))
+                    for made in in_the_interface("core/building.ts", calls)
+                ]
+                resolved = resolve(parse_value(job), state).enclosures
+                fed_from = next((item.building_id for item in resolved if item.id == start), None)
+                within, another = (item.enclosures[-1].building_id for item in made[-2:])
+                self.assertEqual(within, fed_from)
+                self.assertEqual(another, made[-1].buildings[-1].id)
+                self.assertEqual([item.runs[-1].placement for item in made[-2:]], ["indoors", "underground"])

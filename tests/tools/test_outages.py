@@ -18,7 +18,6 @@ import unittest
 import uuid
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from unittest import mock
 
 from sqlalchemy import create_engine, text
 from sqlalchemy.exc import DBAPIError
@@ -34,6 +33,7 @@ from nelvor.store.tables import SignInFailure
 from nelvor.web.app import close, create_app
 from tests.support.jobs import orchard
 from tests.support.server import FAST_HASHER, PASSWORD, Client, LiveServer, WithDatabase
+from tests.tools import full_disk
 from tests.tools.test_running import Started, lent_state
 from tools.cluster import temporary_cluster
 
@@ -108,13 +108,25 @@ class OwnCluster(unittest.TestCase):
         self.answered_again()
 
     def test_a_full_disk_is_told_as_such(self):
-        def full(session, member):
-            session.execute(text("do $$ begin raise exception 'no space' using errcode = '53100'; end $$"))
-
-        with mock.patch("nelvor.web.job_routes.jobs.list_jobs", side_effect=full):
-            answer = self.owner.get("/api/jobs")
+        engine = create_engine(self.cluster.url("nelvor"))
+        self.addCleanup(engine.dispose)
+        with engine.begin() as connection:  # a save fails as it does where no page can be added
+            full = "begin raise exception 'no space' using errcode = '53100'; end"
+            connection.execute(text(f"create function full_disk() returns trigger language plpgsql as $$ {full} $$"))
+            connection.execute(text("create trigger t before insert on revisions execute function full_disk()"))
+        try:
+            answer = self.save()
+        finally:
+            with engine.begin() as connection:
+                connection.execute(text("drop function full_disk cascade"))
         self.assertEqual((answer.status_code, answer.get_json()["error"]), (503, "store_unavailable"))
         self.assertIn("disk is full", answer.get_json()["message"])
+
+    @unittest.skipUnless(full_disk.can_mount(), "no file system can be mounted here")
+    def test_a_disk_that_is_really_full_loses_nothing_that_was_acknowledged(self):
+        done = full_disk.run_apart()
+        self.assertEqual(done.returncode, 0, done.stdout)
+        self.assertIn("acknowledged saves are there", done.stdout)
 
     def test_the_role_of_the_application_may_do_what_it_needs_and_no_more(self):
         saved = self.save(base=1)

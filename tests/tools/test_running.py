@@ -86,9 +86,9 @@ class Started:
         return self.process.wait(timeout=30)
 
 
-def lent_state() -> Path:
+def lent_state(within: Path = Path("/tmp")) -> Path:
     """Return a fresh state folder that borrows environment, Node and stamps from this checkout's own."""
-    state = Path(tempfile.mkdtemp(prefix="nelvor-test-state-", dir="/tmp"))
+    state = Path(tempfile.mkdtemp(prefix="nelvor-test-state-", dir=within))
     state.chmod(0o755)
     for lent in ("venv", "node"):
         if (STATE / lent).exists():

@@ -1,4 +1,7 @@
-"""Requests that nobody should send: bodies of every route changed at random, never answered by a fault of the server.
+"""Requests that nobody should send, to every route: never answered by a fault of the server.
+
+Bodies are valid ones changed at random, whole ones made from the published schemas, and valid documents with things in
+them that were made from the schema.
 
 Run for long: ``./test --run tests.web.fuzzing 10000 [SEED]``. What was sent is told by its seed and number, and can be
 sent again.
@@ -19,8 +22,10 @@ from urllib.parse import quote
 
 from nelvor.demo import DEMO_JOBS, demo_job
 from nelvor.figures import all_figures
+from nelvor.model.schema import job_schema
 from nelvor.web.api import api
 from tests.support.server import Client, WithDatabase
+from tests.web.from_schema import Maker, grafted
 
 SLOWEST_S = 30.0
 DEEP = 60
@@ -72,13 +77,18 @@ def at(value: Any, path: tuple[Any, ...]) -> Any:
     return value
 
 
+def nasty(chance: random.Random) -> Any:
+    """Return one of the nasty values, of its own: what is changed further stays as it was for the next request."""
+    return copy.deepcopy(chance.choice(NASTY))
+
+
 def changed(value: Any, chance: random.Random) -> Any:
     """Return a JSON value with one to three places of it changed."""
     value = copy.deepcopy(value)
     for _ in range(chance.choice((1, 1, 2, 3))):
         inner = [path for path in places(value) if path]
         if not inner:
-            return chance.choice(NASTY)
+            return nasty(chance)
         path = chance.choice(inner)
         home, key = at(value, path[:-1]), path[-1]
         act = chance.randrange(7)
@@ -87,18 +97,18 @@ def changed(value: Any, chance: random.Random) -> Any:
         elif act == 1 and isinstance(home, list):
             home.insert(key, copy.deepcopy(home[key]))
         elif act == 2 and isinstance(home, dict):
-            home[chance.choice(("more", "id", "__proto__", "x" * 200))] = chance.choice(NASTY)
+            home[chance.choice(("more", "id", "__proto__", "x" * 200))] = nasty(chance)
         elif act == 3:
             home[key] = copy.deepcopy(at(value, chance.choice(inner)))
         elif act == 4 and isinstance(home[key], int | float) and not isinstance(home[key], bool):
             home[key] = home[key] * chance.choice((-1, 0, 1e-6, 1e6, 1e30))
         elif act == 5:
-            deep: Any = chance.choice(NASTY)
+            deep: Any = nasty(chance)
             for _ in range(DEEP):
                 deep = [deep]
             home[key] = deep
         else:
-            home[key] = chance.choice(NASTY)
+            home[key] = nasty(chance)
     return value
 
 
@@ -146,6 +156,8 @@ class Fuzzing(WithDatabase):
         self.client = Client(self.app(), "owner@east.invalid")
         self.address = f"/api/jobs/{self.jobs['east']}"
         self.bases = dict(self._bases())
+        self.schemas = {(item.method, item.path): item.body.model_json_schema() for item in api.endpoints if item.body}
+        self.document = self.schemas["POST", "/jobs/import"] = job_schema()
 
     def _bases(self) -> Iterator[tuple[tuple[str, str], list[Any]]]:
         """Yield what is valid for each route: what is changed rests on it."""
@@ -228,11 +240,25 @@ class Fuzzing(WithDatabase):
         where = re.sub("<[^>]+>", strange, path) if odd else path
         where = where.replace("<job_id>", self.jobs["east"]).replace("<name>", chance.choice(sorted(all_figures())))
         where = where.replace("<int:number>", "1").replace("<member_id>", "x").replace("<link_id>", "x")
-        change = chance.choice((changed, slightly_changed, slightly_changed))
-        body = written(change(base, chance), chance)
+        body = written(self._body(method, path, base, chance), chance)
         began = time.perf_counter()
         answer = self.client.send(method, f"/api{where}", body, content_type="application/json")
         return f"{method} {path}", answer.status_code, time.perf_counter() - began, answer.get_data()
+
+    def _body(self, method: str, path: str, base: Any, chance: random.Random) -> Any:
+        """Return what is sent to a route: its valid base changed, or what its schema makes."""
+        document = base.get("document", base if path == "/jobs/import" else None) if isinstance(base, dict) else None
+        ways = ["changed", "slightly", "slightly"]
+        ways += ["schema"] if (method, path) in self.schemas else []
+        ways += ["grafted", "grafted"] if document else []
+        way = chance.choice(ways)
+        if way == "schema":
+            body = Maker(chance, self.schemas[method, path]).whole()
+            return {**body, "document": Maker(chance, self.document).whole()} if "document" in body else body
+        if way == "grafted":
+            made = grafted(document, self.document, chance)
+            return made if path == "/jobs/import" else {**base, "document": made}
+        return (changed if way == "changed" else slightly_changed)(base, chance)
 
     def run_many(self, seed: int, many: int) -> tuple[Counter[int], list[str]]:
         """Send many; return how many had which status, and what should not have been."""

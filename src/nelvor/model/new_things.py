@@ -42,7 +42,8 @@ class Part:
 class NewEnclosure:
     """A kind of enclosure as it is added: ``landing`` takes the feed, ``neutral`` and ``ground`` the other conductors.
 
-    ``kind`` is that of the enclosure itself, where it has another name.
+    ``kind`` is that of the enclosure itself, where it has another name. ``run`` is how it is fed; ``run_within`` how
+    where it stands in the building of what feeds it, and that is not how it is fed in any case.
     """
 
     name: str
@@ -53,6 +54,7 @@ class NewEnclosure:
     neutral: str
     ground: str
     run: dict[str, Any] = field(default_factory=dict)
+    run_within: dict[str, Any] = field(default_factory=dict)
     kind: str = ""
 
 
@@ -147,6 +149,7 @@ NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
         neutral="neutral",
         ground="ground",
         run={"placement": "underground", "method": "pvc40", "burial_location": "general", **ALUMINUM_XHHW},
+        run_within={"placement": "indoors", "method": "emt", "burial_location": None, **ALUMINUM_XHHW},
     ),
     "transformer": NewEnclosure(
         "Transformer",

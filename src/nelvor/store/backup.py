@@ -36,6 +36,7 @@ from sqlalchemy import (
     true,
 )
 from sqlalchemy.engine import Connection, make_url
+from sqlalchemy.exc import DBAPIError
 
 from nelvor.store.database import migrate_and_grant, migrate_to
 from nelvor.store.tables import Base
@@ -309,6 +310,9 @@ def main() -> int:
         nightly(os.environ["NELVOR_DATABASE_URL"], options.nightly)
     except (BackupRefused, OSError) as reason:
         print(f"No backup was written: {reason}", file=sys.stderr)
+        return 1
+    except DBAPIError as failure:
+        print(f"No backup was written: {failure.orig}", file=sys.stderr)
         return 1
     return 0
 

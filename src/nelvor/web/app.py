@@ -57,25 +57,12 @@ def create_app(
     """
     app = Flask(__name__, static_folder=None)
     _configure(app, secret_key, demo, secure_cookie)
-    cast(DefaultJSONProvider, app.json).sort_keys = False  # schemas keep the order of their fields
     sessions = connect(database_url)
     app.extensions["nelvor_sessions"] = sessions
     app.extensions["nelvor_watch"] = DatabaseWatch(sessions.kw["bind"], make_url(database_url)) if watched else None
     give_pool(app, workers)
     app.extensions["nelvor_judging"] = Judging(sessions, app.extensions["nelvor_pool"])
-    Talisman(
-        app,
-        force_https=False,
-        session_cookie_secure=secure_cookie,
-        strict_transport_security=False,
-        content_security_policy=SECURITY_POLICY,
-        frame_options="DENY",
-        referrer_policy="same-origin",
-    )
-    if proxies:
-        behind = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)
-        app.wsgi_app = behind  # type: ignore[method-assign]
-    CSRFProtect(app)
+    _protect(app, secure_cookie, proxies)
     app.register_blueprint(api.blueprint)
     faults.register(app)
     compress.register(app)
@@ -97,6 +84,23 @@ def _configure(app: Flask, secret_key: str, demo: bool, secure_cookie: bool) -> 
         WTF_CSRF_TIME_LIMIT=None,
         WTF_CSRF_SSL_STRICT=False,
     )
+    cast(DefaultJSONProvider, app.json).sort_keys = False  # schemas keep the order of their fields
+
+
+def _protect(app: Flask, secure_cookie: bool, proxies: int) -> None:
+    Talisman(
+        app,
+        force_https=False,
+        session_cookie_secure=secure_cookie,
+        strict_transport_security=False,
+        content_security_policy=SECURITY_POLICY,
+        frame_options="DENY",
+        referrer_policy="same-origin",
+    )
+    if proxies:
+        behind = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)
+        app.wsgi_app = behind  # type: ignore[method-assign]
+    CSRFProtect(app)
 
 
 def _serve_interface(app: Flask, folder: Path) -> None:

@@ -15,6 +15,7 @@ from nelvor.pool.question import Progress, Question, Told
 
 Handler = Callable[..., Any]
 Work = Callable[[Any, Progress], Told]
+Answered = Callable[[dict[str, Any]], Response]
 BYTES_A_SECOND = 500_000
 """Roughly how much of a document is read and checked in a second: by it the line expects what it never measured."""
 
@@ -82,28 +83,40 @@ class Api:
             self.endpoints.append(Endpoint(method, path, summary, body, answer, status, reads, later))
             if heavy:
                 self.works[handler.__name__] = _work_of(handler, body, status)
+            answered = self._by_the_pool(handler.__name__) if heavy else _here(handler, body, status)
 
             def view(**values: Any) -> Response:
                 if not public:
                     self.guard(guests or heavy)
-                if heavy:
-                    content = request.get_data()
-                    expected = len(content) / BYTES_A_SECOND
-                    return response_of(self.ask(Question(handler.__name__, "", (content, values), expected_s=expected)))
-                if body is not None:
-                    values["body"] = parse_body(body, request.get_data())
-                result = handler(**values)
-                return result if isinstance(result, Response) else response_of(told_of(result, status))
+                return answered(values)
 
             self.blueprint.add_url_rule(path, endpoint=handler.__name__, view_func=view, methods=[method])
             return handler
 
         return declare
 
+    def _by_the_pool(self, name: str) -> Answered:
+        def answered(values: dict[str, Any]) -> Response:
+            content = request.get_data()
+            question = Question(name, "", (content, values), expected_s=len(content) / BYTES_A_SECOND)
+            return response_of(self.ask(question))
+
+        return answered
+
     def work(self, function: Callable[[Any, Progress], Any]) -> Callable[[Any, Progress], Any]:
         """Declare work of the pool that handlers ask for by its name."""
         self.works[function.__name__] = lambda details, progress: told_of(function(details, progress))
         return function
+
+
+def _here(handler: Handler, body: type[BaseModel] | None, status: int) -> Answered:
+    def answered(values: dict[str, Any]) -> Response:
+        if body is not None:
+            values["body"] = parse_body(body, request.get_data())
+        result = handler(**values)
+        return result if isinstance(result, Response) else response_of(told_of(result, status))
+
+    return answered
 
 
 def _work_of(handler: Handler, body: type[BaseModel] | None, status: int) -> Work:

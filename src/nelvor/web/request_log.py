@@ -90,14 +90,13 @@ def _begun() -> None:
 
 def _ended(response: Response) -> Response:
     response.headers[REQUEST_ID] = request_id()
-    member = g.get("member")
     facts = {
         "request": request_id(),
         "method": request.method,
         "route": request.url_rule.rule if request.url_rule else None,
         "status": response.status_code,
         "ms": round((perf_counter() - g.get("began", perf_counter())) * 1000, 1),
-        "member": str(member.id) if member is not None else None,
+        "member": g.get("member_id"),
     }
     log.info("request", extra=facts)
     return response

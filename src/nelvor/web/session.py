@@ -63,11 +63,16 @@ def current_member() -> Member:
     """
     if "member" not in g:
         token = session.get(TOKEN_KEY)
-        g.member = member_signed_in(database(), token) if isinstance(token, str) else _guest()
+        _asks(member_signed_in(database(), token) if isinstance(token, str) else _guest())
     member: Member | None = g.member
     if member is None:
         raise NotSignedIn("Sign in first.")
     return member
+
+
+def _asks(member: Member | None) -> None:
+    g.member = member
+    g.member_id = None if member is None else str(member.id)  # told in the log even where the database fails meanwhile
 
 
 def _guest() -> Member | None:
@@ -98,7 +103,7 @@ def remember(member: Member) -> None:
     session[TOKEN_KEY] = begin_sign_in(database(), member)
     session.permanent = True
     database().commit()
-    g.member = member
+    _asks(member)
 
 
 def forget() -> None:

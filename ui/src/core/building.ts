@@ -37,23 +37,36 @@ function afterInserts(document: Document, operations: Operation[]): Partial<Docu
   return lists;
 }
 
+/** Where something new stands: in the building of what feeds it, in a new one, or in none. */
+export type Where = "within" | "another" | "none";
+
 /** Feed a new enclosure from a source or an enclosure. */
 export function feed(
   document: Document,
   state: State,
   fromId: string,
   kind: NewKind,
+  where: Where = NEW_ENCLOSURES[kind].joins_building ? "within" : "none",
   from?: Start,
 ): { operations: Operation[]; id: string } {
   const draft = new Draft(document, standingIn(state));
   const site = resolve(document, state);
   const upstream = find(site.enclosures, fromId);
   const entry = NEW_ENCLOSURES[kind];
+  const building =
+    where === "another"
+      ? draft.add("buildings", "other building", {
+          name: freshName(document.buildings, "Other building"),
+          use: "other",
+        })
+      : where === "within"
+        ? (upstream?.building_id ?? null)
+        : null;
   const id = draft.add("enclosures", entry.name, {
-    name: freshName(document, entry.name),
+    name: freshName(document.enclosures, entry.name),
     kind,
     placement: entry.placement,
-    building_id: entry.joins_building ? (upstream?.building_id ?? null) : null,
+    building_id: building,
   });
   const { neutral, ground, landing } = fitOut(site, draft, id, kind, fromId);
   const start = from ?? startOf(site, draft, fromId, entry.name);
@@ -62,6 +75,7 @@ export function feed(
     from_part: start.hot,
     to_part: landing,
     ...entry.run,
+    ...(where === "within" ? entry.run_within : {}),
   });
   for (const role of hotsAt(site, fromId))
     draft.add("conductors", `${run}-${role}`, { run_id: run, role, from_part: start.hot, to_part: landing });
@@ -81,7 +95,7 @@ export function tapRun(document: Document, state: State, run: Run): { operations
   const ground = of("ground");
   const start = { hot: run.from_part, neutral, ground: ground ?? neutral, grounded: ground !== undefined };
   const fromId = owners(site).get(run.from_part) ?? run.from_part;
-  const made = feed(document, state, fromId, "panel", start);
+  const made = feed(document, state, fromId, "panel", "none", start);
   const added = made.operations.find((item) => item.op === "insert" && item.list === "runs");
   const tapRunId = added?.op === "insert" ? String(added.thing.id) : "";
   const tap = {
@@ -94,8 +108,8 @@ export function tapRun(document: Document, state: State, run: Run): { operations
   return { operations: [...made.operations, insert("taps", tap)], id: tapRunId };
 }
 
-function freshName(document: Document, wish: string): string {
-  const taken = new Set((document.enclosures ?? []).map((item) => item.name));
+function freshName(things: readonly { name?: string }[] | undefined, wish: string): string {
+  const taken = new Set((things ?? []).map((item) => item.name));
   if (!taken.has(wish)) return wish;
   let number = 2;
   while (taken.has(`${wish} ${number}`)) number += 1;

@@ -22,6 +22,7 @@ export interface NewEnclosure {
   neutral: string;
   ground: string;
   run: Record<string, unknown>;
+  run_within: Record<string, unknown>;
 }
 
 export const NEW_ENCLOSURES = facts.new_enclosures as Record<NewKind, NewEnclosure>;

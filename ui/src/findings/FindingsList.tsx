@@ -46,6 +46,10 @@ function FindingItem({ finding, onGo }: { finding: Finding; onGo: GoTo }) {
   const { select, selected, site, state, mayWrite } = useWork("select", "selected", "site", "state", "mayWrite");
   const { stage, id: place } = placeOf(site, finding);
   const shown = selected === place;
+  const show = () => {
+    select(place);
+    onGo(stage);
+  };
   return (
     <li
       className={`border-l-4 py-1 pr-1 pl-2 ${EDGE[finding.outcome]} ${shown ? "bg-touched" : ""}`}
@@ -55,10 +59,7 @@ function FindingItem({ finding, onGo }: { finding: Finding; onGo: GoTo }) {
       <button
         type="button"
         className="flex w-full items-baseline gap-1.5 text-left font-semibold hover:text-copper pointer-coarse:min-h-11"
-        onClick={() => {
-          select(place);
-          onGo(stage);
-        }}
+        onClick={show}
       >
         <Glyph outcome={finding.outcome} />
         <span className="sr-only">{OUTCOME_WORDS[finding.outcome]}: </span>
@@ -66,7 +67,7 @@ function FindingItem({ finding, onGo }: { finding: Finding; onGo: GoTo }) {
           {finding.name}
         </span>
       </button>
-      <p className="narrow break-words">
+      <p className="narrow cursor-pointer break-words" onClick={show}>
         {finding.text} <span className="whitespace-nowrap text-soft">{finding.section}</span>
       </p>
       {mayWrite && state === "proposed" && finding.mends.length > 0 ? <Mends mends={finding.mends} /> : null}

@@ -2,6 +2,7 @@
 import { Button } from "../kit/Button";
 import { Menu } from "../kit/Menu";
 import { find, type Enclosure } from "../core/document";
+import type { Where } from "../core/building";
 import type { NewKind } from "../core/fitOut";
 import { useWork } from "../core/context";
 import { Additions } from "./Additions";
@@ -11,7 +12,7 @@ import { RunSheet } from "./RunSheet";
 import { SourceSheet } from "./SourceSheet";
 
 interface SheetProps {
-  onAdd: (kind: NewKind) => void;
+  onAdd: (kind: NewKind, where?: Where) => void;
   onRemove: () => void;
   onFeedFrom: (runId: string, fromId: string) => void;
 }
@@ -35,18 +36,28 @@ export function Sheet(props: SheetProps) {
   );
 }
 
-const FED_BY_SOURCE: [NewKind, string][] = [["meter", "Meter"]];
-const FED_BY_ENCLOSURE: [NewKind, string][] = [
-  ["panel", "Panel"],
-  ["disconnect", "Disconnect"],
-  ["transformer", "Transformer"],
+interface New {
+  label: string;
+  kind: NewKind;
+  where?: Where;
+}
+
+const FED_BY_SOURCE: New[] = [{ label: "Meter", kind: "meter" }];
+const DISCONNECT: New = { label: "Disconnect", kind: "disconnect" };
+const TRANSFORMER: New = { label: "Transformer", kind: "transformer" };
+const FED_BY_ENCLOSURE: New[] = [{ label: "Panel", kind: "panel" }, DISCONNECT, TRANSFORMER];
+const FED_IN_A_BUILDING: New[] = [
+  { label: "Panel in this building", kind: "panel", where: "within" },
+  { label: "Panel in another building", kind: "panel", where: "another" },
+  DISCONNECT,
+  TRANSFORMER,
 ];
 
 const TAKES_ADDITIONS = new Set<Enclosure["kind"]>(["panel", "disconnect", "meter_disconnect"]);
 
 /** What can be done with the selected thing. It keeps its place at the foot while answers above come and go. */
 function Feeding({ onAdd, onRemove, enclosure }: SheetProps & { enclosure?: Enclosure }) {
-  const kinds = enclosure ? FED_BY_ENCLOSURE : FED_BY_SOURCE;
+  const kinds = !enclosure ? FED_BY_SOURCE : enclosure.building_id ? FED_IN_A_BUILDING : FED_BY_ENCLOSURE;
   return (
     <div className="sticky bottom-0 mt-auto flex flex-wrap items-center gap-2 border-t border-rule bg-sheet py-2">
       <Menu
@@ -54,7 +65,7 @@ function Feeding({ onAdd, onRemove, enclosure }: SheetProps & { enclosure?: Encl
         className="rounded-sm border border-copper px-2.5 py-0.5 font-semibold text-copper hover:bg-touched pointer-coarse:min-h-11"
         mark="add"
         upward
-        acts={kinds.map(([kind, label]) => ({ label, onAct: () => onAdd(kind) }))}
+        acts={kinds.map(({ label, kind, where }) => ({ label, onAct: () => onAdd(kind, where) }))}
       />
       {enclosure && TAKES_ADDITIONS.has(enclosure.kind) ? <Additions enclosure={enclosure} /> : null}
       <Button kind="quiet" onClick={onRemove}>

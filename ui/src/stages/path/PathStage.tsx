@@ -1,7 +1,7 @@
 /** The main view: the path in the middle, the sheet of what is selected at its side. */
 import { useCallback, useMemo, useRef, useState } from "react";
 import { Button } from "../../kit/Button";
-import { beginAtUtility, feed, feedFrom } from "../../core/building";
+import { beginAtUtility, feed, feedFrom, type Where } from "../../core/building";
 import { feedingRun } from "../../core/feeds";
 import type { NewKind } from "../../core/fitOut";
 import { useWork } from "../../core/context";
@@ -36,9 +36,9 @@ export function PathStage() {
     );
   }, []);
   const addFrom = useCallback(
-    (kind: NewKind) => {
+    (kind: NewKind, where?: Where) => {
       if (!selected) return;
-      const { operations, id } = feed(document, state, selected, kind);
+      const { operations, id } = feed(document, state, selected, kind, where);
       act(`Feed a new ${kind}`, operations);
       select(id);
       focusIn("input, select");
