@@ -10,7 +10,7 @@ import subprocess
 from typing import Any
 
 from nelvor.clauses.load_kind import ALWAYS_CONTINUOUS
-from nelvor.model import new_things
+from nelvor.model import new_loads, new_things
 from nelvor.model.document import LISTS
 from nelvor.model.references import REFERENCES
 from nelvor.model.schema import job_schema
@@ -61,6 +61,7 @@ def model_facts() -> str:
             for name, model in LISTS.items()
         },
         "new_enclosures": new_things.as_data(),
+        "new_loads": new_loads.as_data(),
         "always_continuous": sorted(ALWAYS_CONTINUOUS),
         "words": shared_words(),
     }

@@ -1,6 +1,7 @@
 import csv
 import io
 import unittest
+from typing import get_args
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -8,8 +9,10 @@ from hypothesis import strategies as st
 from nelvor.errors import BadInput
 from nelvor.exchange.cells import STARTS_A_FORMULA, as_written, harmless
 from nelvor.exchange.loads_csv import COLUMNS, read_loads, write_loads
+from nelvor.model.new_loads import NEW_LOADS, UNIT_SPELLINGS, category_of, plain
 from nelvor.model.parse import parse_value
 from nelvor.model.resolve import resolve
+from nelvor.model.vocabulary import AmountUnit, LoadCategory
 from tests.support.jobs import changed, orchard, thing
 
 
@@ -68,6 +71,50 @@ class LoadLists(unittest.TestCase):
         )
         self.assertEqual({load.standing for load in loads}, {"added"})
         self.assertTrue(loads[1].continuous)
+
+    def test_a_list_is_read_in_the_words_of_the_trade(self):
+        text = (
+            "Item,Size,Qty,Voltage,On\n"
+            "Living space,1800 sq ft,,,\nSmall appliance,2,,,\nElectric range,12 kW,1,240 V,\n"
+            "Water heater 2,4500 watts,,240,\nEV charger,40A,,240V,L1-L2\nDishwasher,1200,,120,L1\nPotter's wheel,700,,120,l2\n"
+        )
+        loads = self.read(text, default_panel="house-panel")
+        self.assertEqual(
+            [(load.category, load.amount, load.unit, load.volts, load.connection) for load in loads],
+            [
+                ("lighting_area", 1800, "ft2", None, None),
+                ("small_appliance", 2, "circuits", None, None),
+                ("range", 12, "kW", 240, None),
+                ("water_heater", 4500, "W", 240, None),
+                ("vehicle_charging", 40, "A", 240, "L1-L2"),
+                ("fastened_appliance", 1200, "VA", 120, "L1-N"),
+                ("other", 700, "VA", 120, "L2-N"),
+            ],
+        )
+
+    def test_a_kind_goes_by_its_column_before_the_name_and_an_unknown_word_is_told(self):
+        (load,) = self.read("name,kind,amount\nRange,Other,500\n", default_panel="house-panel")
+        self.assertEqual(load.category, "other")
+        told = self.refused("name,kind,amount\nRange,flux,500\nRange,,5 furlongs\n", default_panel="house-panel")
+        self.assertEqual(told, {"line 2, category": "bad_value", "line 3, unit": "bad_value"})
+
+    def test_every_kind_and_unit_has_words_and_each_word_stands_for_one(self):
+        self.assertEqual(set(NEW_LOADS), set(get_args(LoadCategory)))
+        self.assertEqual(set(UNIT_SPELLINGS), set(get_args(AmountUnit)))
+        words = [
+            (plain(word), kind)
+            for kind, new in NEW_LOADS.items()
+            for word in (kind, new.label, new.name, *new.spellings)
+        ]
+        for word, kind in words:
+            self.assertEqual({other for known, other in words if known == word}, {kind}, word)
+            self.assertEqual(category_of(word), kind)
+
+    def test_the_only_household_is_meant_in_its_house_unless_the_list_tells_of_households(self):
+        first, second = self.read("panel,name,amount\nHouse panel,Range,8000\nBarn panel,Fan,700\n")
+        self.assertEqual((first.dwelling_unit_id, second.dwelling_unit_id), (self.document.dwelling_units[0].id, None))
+        (told,) = self.read("panel,name,amount,dwelling_unit\nHouse panel,Range,8000,\n")
+        self.assertIsNone(told.dwelling_unit_id)
 
     def test_loads_of_one_name_have_ids_of_their_own(self):
         text = "name,panel,amount\n" + "lamp,house-panel,10\n" * 300

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections import defaultdict
-from typing import Any
+from typing import Any, get_args
 
 from pydantic import ValidationError
 
@@ -13,7 +14,9 @@ from nelvor.errors import BadInput, Issue
 from nelvor.exchange.cells import as_written, harmless
 from nelvor.model.changes.ids import FreeIds, taken_ids
 from nelvor.model.document import Document
+from nelvor.model.new_loads import NEW_LOADS, category_of, plain, unit_of
 from nelvor.model.things import Device, Load
+from nelvor.model.vocabulary import AmountUnit, Connection, Occupancy, SpaceKind
 
 COLUMNS = (
     "panel",
@@ -47,6 +50,30 @@ YES_NO = frozenset(
     {"three_phase", "continuous", "neutral_used", "locked_out", "load_managed", "motor_driven", "without_diversity"}
     | {"frame_bonded", "overload_protected", "fastened_in_place"}
 )
+HEADINGS = {
+    **dict.fromkeys(("load", "item", "description", "appliance"), "name"),
+    **dict.fromkeys(("kind", "type"), "category"),
+    **dict.fromkeys(("size", "rating", "value"), "amount"),
+    **dict.fromkeys(("qty", "pieces", "count", "number", "no"), "quantity"),
+    **dict.fromkeys(("voltage", "v"), "volts"),
+    **dict.fromkeys(("on", "leg", "legs"), "connection"),
+    **dict.fromkeys(("cont", "continuous load"), "continuous"),
+    **dict.fromkeys(("space", "breaker"), "circuit"),
+    "unit of measure": "unit",
+    "dwelling": "dwelling_unit",
+}
+"""Further words for the columns, as people write them."""
+
+CHOICES: dict[str, tuple[str, ...]] = {
+    "space_kind": get_args(SpaceKind),
+    "occupancy": get_args(Occupancy),
+    "connection": get_args(Connection),
+}
+CONNECTION_WORDS = {"l1": "L1-N", "l2": "L2-N", "l3": "L3-N", "3 phase": "three_phase"}
+COUNTED: frozenset[AmountUnit] = frozenset({"ft2", "circuits", "ft"})
+"""Units that a kind of load has and no other: where such a kind is told without a unit, it is meant."""
+
+WITH_UNIT = re.compile(r"([\d.,\s\u202f]*\d)\s*([^\d\s].*)")
 NAMED = {"panel": ("enclosure_id", "enclosures"), "dwelling_unit": ("dwelling_unit_id", "dwelling_units")}
 REFERRING = {"circuit": "device_id"} | {column: field for column, (field, _) in NAMED.items()}
 WORDS = {"yes": True, "true": True, "1": True, "x": True, "no": False, "false": False, "0": False}
@@ -139,6 +166,14 @@ class _Names:
             for word in (_circuit_words(device), device.name, device.id):
                 self._circuits[device.enclosure_id, word].add(device.id)
 
+        units, dwellings = document.dwelling_units, {item.id for item in document.buildings if item.use == "dwelling"}
+        self._only_unit = units[0].id if len(units) == 1 else None
+        self._in_dwelling = {item.id for item in document.enclosures if item.building_id in dwellings}
+
+    def unit_of(self, panel: str) -> str | None:
+        """Return the dwelling unit that a load of a panel is taken for: the only one, in a dwelling's panel."""
+        return self._only_unit if panel in self._in_dwelling else None
+
     def circuit(self, panel: str, text: str, line: int) -> str:
         """Return the breaker of a panel by its space, its name or its id.
 
@@ -167,7 +202,7 @@ def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
         _refuse("not_csv", "", f"it is no table: {failure}.", "Check the quotation marks.")
     if not lines:
         _refuse("empty", "", "the list is empty.", f"Its first line names the columns: {', '.join(COLUMNS)}.")
-    names = [cell.strip().lower().replace(" ", "_") for cell in lines[0]]
+    names = [_column(cell) for cell in lines[0]]
     unknown = [name for name in names if name not in COLUMNS]
     if unknown or len(set(names)) != len(names) or "amount" not in names:
         what = f"the column {unknown[0][:60]!r} is not known" if unknown else "columns are missing or stand twice"
@@ -184,6 +219,11 @@ def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
     return found
 
 
+def _column(heading: str) -> str:
+    words = plain(heading)
+    return HEADINGS.get(words, words.replace(" ", "_"))
+
+
 def _refuse(code: str, path: str, reason: str, remedy: str) -> Any:
     raise BadInput([Issue(code, path, reason, remedy)])
 
@@ -196,10 +236,12 @@ def _load(row: dict[str, str], line: int, known: _Names, default_panel: str | No
         _refuse("missing", f"line {line}, panel", "it is not said where the load stands.", "Name a panel.")
     if row.get("dwelling_unit"):
         values["dwelling_unit_id"] = _named("dwelling_unit", row["dwelling_unit"], line, known)
+    elif "dwelling_unit" not in row:
+        values["dwelling_unit_id"] = known.unit_of(str(values["enclosure_id"]))
     if row.get("circuit"):
         values["device_id"] = known.circuit(str(values["enclosure_id"]), row["circuit"], line)
     values["standing"] = "existing" if row["state"] == "existing" else "added"
-    for column, cell in row.items():
+    for column, cell in _as_meant(row, line).items():
         if column in REFERRING or column == "state" or (cell == "" and column != "name"):
             continue
         values[column] = _value(column, cell, line)
@@ -207,6 +249,31 @@ def _load(row: dict[str, str], line: int, known: _Names, default_panel: str | No
         return Load.model_validate(values)
     except ValidationError as failure:
         raise BadInput([_issue(error, line) for error in failure.errors()]) from None
+
+
+def _as_meant(row: dict[str, str], line: int) -> dict[str, str]:
+    """Return a row with the words of the trade in it as the document has them.
+
+    A kind that is not told is that of the name where the whole name is a word for one; a unit may stand behind its number.
+    """
+    row = dict(row)
+    written = WITH_UNIT.fullmatch(row.get("amount", "").strip())
+    if written and not row.get("unit"):
+        row["amount"], row["unit"] = written[1], written[2]
+    row["volts"] = row.get("volts", "").strip().removesuffix("V").removesuffix("v").strip()
+    kind = row.get("category") or re.sub(r"[\s#]*\d+$", "", row.get("name", ""))
+    category = category_of(kind)
+    if category:
+        row["category"] = category
+        if not row.get("unit") and NEW_LOADS[category].unit in COUNTED:
+            row["unit"] = NEW_LOADS[category].unit
+    if row.get("unit"):
+        row["unit"] = unit_of(row["unit"]) or row["unit"]
+    for column, choices in CHOICES.items():
+        words = plain(row.get(column, ""))
+        by_words = {plain(choice): choice for choice in choices} | (CONNECTION_WORDS if column == "connection" else {})
+        row[column] = by_words.get(words, row.get(column, ""))
+    return row
 
 
 def _issue(error: Any, line: int) -> Issue:

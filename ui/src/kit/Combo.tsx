@@ -5,6 +5,8 @@ import { useState } from "react";
 export interface Option {
   value: string | number;
   label: string;
+  /** Further words by which it is found. */
+  also?: string[];
 }
 
 export const BOX =
@@ -25,7 +27,10 @@ interface ComboProps {
 function fitting(options: Option[], typed: string): Option[] {
   const words = (option: Option) => option.label.toLowerCase();
   const exact = options.filter((item) => words(item).split(/[ ,]/)[0] === typed);
-  return exact.length > 0 ? exact : options.filter((item) => words(item).includes(typed));
+  if (exact.length > 0) return exact;
+  const found = options.filter((item) => words(item).includes(typed));
+  const besides = options.filter((item) => item.also?.some((other) => other.toLowerCase().includes(typed)));
+  return [...found, ...besides.filter((item) => !found.includes(item))];
 }
 
 export function Combo({ id, label, value, options, empty, disabled, onChange }: ComboProps) {

@@ -41,7 +41,7 @@ export function LoadList({ panelId, jobId }: { panelId: string; jobId: string })
           <label className="block">
             <span className="narrow text-soft">
               Paste rows from a spreadsheet, or choose a CSV file. The first row names the columns, for instance name,
-              category, amount, unit, volts.
+              category, amount, volts; the words of the trade do ("Range, 12 kW").
             </span>
             <textarea
               aria-label="Load list"

@@ -1,10 +1,11 @@
 /** Loads of each panel from a catalogue, and the calculated load with every line. */
 import { useState } from "react";
+import facts from "../../api/model.json";
 import { answered, api, type Schemas } from "../../api/client";
 import { FigureLine } from "../../sheets/FigureLine";
 import { find, freshId, type Load } from "../../core/document";
 import { insert } from "../../core/changes";
-import { LOAD_METHODS, word } from "../../core/words";
+import { LOAD_METHODS } from "../../core/words";
 import { useWork } from "../../core/context";
 import { Combo } from "../../kit/Combo";
 import { useAnswer } from "../../core/useAnswer";
@@ -14,38 +15,22 @@ import { LoadRow } from "./LoadRow";
 import { MeterRecord } from "./MeterRecord";
 import { Methods } from "./Methods";
 
-/** What a new load of each category begins with; every part of it can be changed. */
-const CATALOGUE: {
-  category: string;
+interface NewLoad {
+  label: string;
   name: string;
   unit: string;
   amount: number | null;
   volts: number | null;
-  continuous?: boolean;
-}[] = [
-  { category: "lighting_area", name: "Living space", unit: "ft2", amount: null, volts: null },
-  { category: "small_appliance", name: "Small-appliance circuits", unit: "circuits", amount: 2, volts: null },
-  { category: "laundry", name: "Laundry circuit", unit: "circuits", amount: 1, volts: null },
-  { category: "range", name: "Range", unit: "kW", amount: 12, volts: 240 },
-  { category: "dryer", name: "Dryer", unit: "kW", amount: 5, volts: 240 },
-  { category: "water_heater", name: "Water heater", unit: "kW", amount: 4.5, volts: 240 },
-  { category: "fastened_appliance", name: "Fastened appliance", unit: "VA", amount: null, volts: 120 },
-  { category: "motor", name: "Motor", unit: "hp", amount: null, volts: 240 },
-  { category: "heating", name: "Heating", unit: "kW", amount: null, volts: 240 },
-  { category: "heat_pump", name: "Heat pump", unit: "A", amount: null, volts: 240 },
-  { category: "supplementary_heat", name: "Supplementary heat", unit: "kW", amount: null, volts: 240 },
-  { category: "thermal_storage", name: "Thermal storage", unit: "kW", amount: null, volts: 240 },
-  { category: "kitchen", name: "Kitchen equipment", unit: "kW", amount: null, volts: 208 },
-  { category: "cooling", name: "Cooling", unit: "A", amount: null, volts: 240 },
-  { category: "vehicle_charging", name: "Vehicle charger", unit: "A", amount: 32, volts: 240, continuous: true },
-  { category: "lighting", name: "Lighting", unit: "VA", amount: null, volts: 120, continuous: true },
-  { category: "receptacles", name: "Receptacles", unit: "VA", amount: null, volts: 120 },
-  { category: "sign", name: "Sign", unit: "VA", amount: 1200, volts: 120, continuous: true },
-  { category: "show_window", name: "Show window", unit: "ft", amount: null, volts: 120, continuous: true },
-  { category: "track_lighting", name: "Track lighting", unit: "ft", amount: null, volts: 120, continuous: true },
-  { category: "other", name: "Other load", unit: "VA", amount: null, volts: 120 },
-];
-const KINDS = CATALOGUE.map((item) => ({ value: item.category, label: word(item.category) }));
+  continuous: boolean;
+  spellings: string[];
+}
+
+const CATALOGUE: Record<string, NewLoad> = facts.new_loads;
+const KINDS = Object.entries(CATALOGUE).map(([value, { label, name, spellings }]) => ({
+  value,
+  label,
+  also: [name, ...spellings],
+}));
 const DWELLING_ONLY = new Set(["small_appliance", "laundry"]);
 
 export function LoadsStage({ jobId }: { jobId: string }) {
@@ -89,7 +74,7 @@ function PanelLoads({ panelId }: { panelId: string }) {
   const enclosure = find(site.enclosures, panelId);
   const building = site.buildings?.find((item) => item.id === enclosure?.building_id);
   const add = (wish: string) => {
-    const entry = CATALOGUE.find((item) => item.category === wish);
+    const entry = CATALOGUE[wish];
     if (!entry) return;
     const units = site.dwelling_units ?? [];
     const inDwelling =
@@ -101,11 +86,11 @@ function PanelLoads({ panelId }: { panelId: string }) {
       standing: state === "existing" ? "existing" : "added",
       enclosure_id: panelId,
       name: entry.name,
-      category: entry.category as Load["category"],
+      category: wish as Load["category"],
       unit: entry.unit as Load["unit"],
       amount: entry.amount,
       volts: entry.volts,
-      continuous: entry.continuous ?? false,
+      continuous: entry.continuous,
       dwelling_unit_id: inDwelling ? (units[0]?.id ?? null) : null,
     } as Load;
     act(`Add ${entry.name.toLowerCase()}`, [insert("loads", thing)]);
