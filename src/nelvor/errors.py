@@ -60,11 +60,15 @@ class BadInput(NelvorError):
 
 
 class CannotCompute(NelvorError):
-    """No answer is possible; ``reason`` says why and ``remedy`` what would allow it."""
+    """No answer is possible; ``reason`` says why and ``remedy`` what would allow it.
 
-    def __init__(self, reason: str, remedy: str) -> None:
+    ``asks`` are the empty fields that would, each as the id of its thing and its name.
+    """
+
+    def __init__(self, reason: str, remedy: str, asks: tuple[tuple[str, str], ...] = ()) -> None:
         self.reason = reason
         self.remedy = remedy
+        self.asks = asks
         super().__init__(f"{reason} {remedy}")
 
     def kept(self) -> Self:
@@ -88,7 +92,7 @@ class MissingInput(CannotCompute):
     def __init__(self, thing_id: str, field_name: str, what: str) -> None:
         self.thing_id = thing_id
         self.field_name = field_name
-        super().__init__(f"{what} is not known.", f"Enter {what[0].lower() + what[1:]}.")
+        super().__init__(f"{what} is not known.", f"Enter {what[0].lower() + what[1:]}.", ((thing_id, field_name),))
 
 
 class UnknownEdition(NelvorError):

@@ -10,7 +10,7 @@ from nelvor.errors import CannotCompute
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.run import RunAnswer
-from nelvor.judges.verdict import Judge, Mend, adding, proposing
+from nelvor.judges.verdict import Judge, Mend, adding, proposing, size_as_told
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Electrode
 from nelvor.rulebook.rules import Rules
@@ -85,6 +85,7 @@ class ElectrodeJudge:
                 f"The electrode conductor at {self.name} goes by the size and the metal of the utility's conductors: ask "
                 "for them, and enter them at the utility's run.",
                 "gec_size",
+                asks=size_as_told(answer.run),
             )
             return
         if answer is None or hots is None or answer.material is None:

@@ -52,7 +52,8 @@ def source_fact_verdicts(site: Site, rules: Rules) -> list[Verdict]:
         missing = [fact for fact in facts if fact.ending == "asked"]
         if missing:
             text = f"Not entered of {name_of(site, source.id)}: {'; '.join(fact.asked for fact in missing)}."
-            judge.cannot_tell("source_facts", text, missing[0].clause, missing[0].field)
+            asks = tuple((source.id, fact.field) for fact in missing)
+            judge.cannot_tell("source_facts", text, missing[0].clause, missing[0].field, asks)
         found += judge.verdicts
     return found
 

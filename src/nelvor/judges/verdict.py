@@ -8,6 +8,7 @@ from typing import Any, Literal
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.model.base import Thing
 from nelvor.model.changes.operations import Delete, Insert, Operation, Put
+from nelvor.model.things import Run
 from nelvor.rulebook.rules import Rules
 
 Outcome = Literal["must_fix", "advice", "cannot_tell", "holds"]
@@ -24,6 +25,10 @@ class Mend:
 Mends = Mend | tuple[Mend, ...] | None
 
 
+Asks = tuple[tuple[str, str], ...]
+"""Empty fields whose answers would let a check be decided, each as the id of its thing and its name."""
+
+
 @dataclass(frozen=True)
 class Verdict:
     """The end of one check on one thing; several mends stand side by side, each enough by itself."""
@@ -36,6 +41,7 @@ class Verdict:
     section: str = ""
     field: str = ""
     mends: tuple[Mend, ...] = ()
+    asks: Asks = ()
 
     @property
     def mend(self) -> Mend | None:
@@ -58,10 +64,13 @@ class Judge:
         other.verdicts = self.verdicts
         return other
 
-    def _say(self, code: str, outcome: Outcome, text: str, clause: str, field_name: str, mend: Mends) -> None:
+    def _say(
+        self, code: str, outcome: Outcome, text: str, clause: str, field_name: str, mend: Mends, asks: Asks = ()
+    ) -> None:
         mends = mend if isinstance(mend, tuple) else (mend,) if mend is not None else ()
+        section = self.rules.section(clause)
         self.verdicts.append(
-            Verdict(code, outcome, self.list_name, self.thing_id, text, self.rules.section(clause), field_name, mends)
+            Verdict(code, outcome, self.list_name, self.thing_id, text, section, field_name, mends, asks)
         )
 
     def holds(self, code: str, text: str, clause: str = "", field_name: str = "") -> None:
@@ -73,13 +82,20 @@ class Judge:
     def must_fix(self, code: str, text: str, clause: str = "", field_name: str = "", mend: Mends = None) -> None:
         self._say(code, "must_fix", text, clause, field_name, mend)
 
-    def cannot_tell(self, code: str, text: str, clause: str = "", field_name: str = "") -> None:
-        self._say(code, "cannot_tell", text, clause, field_name, None)
+    def cannot_tell(self, code: str, text: str, clause: str = "", field_name: str = "", asks: Asks = ()) -> None:
+        """Take down that nothing can be told; ``asks`` are the fields that would let it, else ``field_name`` of the thing."""
+        asks = asks or (((self.thing_id, field_name),) if field_name else ())
+        self._say(code, "cannot_tell", text, clause, field_name, None, asks)
 
     def cannot_compute(self, code: str, reason: CannotCompute, clause: str = "") -> None:
         """Take down an answer that could not be reached, pointing at the empty field when there is one."""
         field_name = reason.field_name if isinstance(reason, MissingInput) and reason.thing_id == self.thing_id else ""
-        self.cannot_tell(code, f"{reason.reason} {reason.remedy}", clause, field_name)
+        self.cannot_tell(code, f"{reason.reason} {reason.remedy}", clause, field_name, reason.asks)
+
+
+def size_as_told(run: Run) -> Asks:
+    """Return what is asked of conductors that somebody else sized."""
+    return (run.id, "hot_size"), (run.id, "material")
 
 
 def proposing(list_name: str, thing: Thing, **values: Any) -> tuple[Operation, ...]:

@@ -207,6 +207,15 @@ class MendOut(Wire):
     operations: list[Operation]
 
 
+class AskOut(Wire):
+    """An empty field whose answer would let a check be decided."""
+
+    list: str
+    id: str
+    field: str
+    label: str
+
+
 class FindingOut(Wire):
     code: str
     outcome: Literal["must_fix", "advice", "cannot_tell"]
@@ -217,6 +226,7 @@ class FindingOut(Wire):
     section: str
     field: str
     mends: tuple[MendOut, ...]
+    asks: tuple[AskOut, ...]
 
 
 class PlaceOut(Wire):

@@ -21,6 +21,7 @@ from nelvor.report.panel_schedule import ScheduleOut, schedule_out
 from nelvor.report.positions_played import positions_out
 from nelvor.report.sent import (
     AnswerOut,
+    AskOut,
     BoxOut,
     CountsOut,
     DemandLineOut,
@@ -49,7 +50,7 @@ from nelvor.report.sent import (
 )
 from nelvor.report.subjects import SUBJECTS, SubjectKind
 from nelvor.report.survey import SurveyBox, survey
-from nelvor.report.words import group_name, thing_words
+from nelvor.report.words import field_words, group_name, thing_words
 from nelvor.topology.names import home_of, name_of, run_name, thing_name
 from nelvor.working import Figure, Recorder, shown
 from nelvor.working.explain import ancestry, what_would_change
@@ -196,7 +197,19 @@ def _finding(report: Report, verdict: Verdict) -> FindingOut:
         section=verdict.section,
         field=verdict.field,
         mends=tuple(MendOut(label=mend.label, operations=list(mend.operations)) for mend in verdict.mends),
+        asks=tuple(_asked(report, verdict)),
     )
+
+
+def _asked(report: Report, verdict: Verdict) -> Iterator[AskOut]:
+    """Yield the fields that a finding asks for; what it asks for that is no field of the document is told in its words."""
+    for thing_id, field in verdict.asks:
+        list_name, thing = report.site.by_id.get(thing_id, ("", None))
+        if thing is None or getattr(thing, field, "no such field") is not None:
+            continue
+        label = field_words(field)
+        named = label if thing_id == verdict.id else f"{label}, {thing_words(report, thing_id)}"
+        yield AskOut(list=list_name, id=thing_id, field=field, label=named)
 
 
 def _sizes(answer: RunAnswer, figures: dict[str, FigureOut]) -> SizesOut:

@@ -90,6 +90,39 @@ def thing_words(report: Report, thing_id: str) -> str:
     return thing_name(report.site, thing_id)
 
 
+FIELD_WORDS = {
+    "length_ft": "Length",
+    "rating_a": "Rating",
+    "hot_size": "Hots",
+    "material": "Metal",
+    "raceway_size": "Raceway",
+    "water_piping": "Metal water pipe",
+    "gas_piping": "Metal gas pipe",
+    "steel_frame": "Steel frame",
+    "place_as_required": "All as required",
+    "storage_place_as_required": "Place as required",
+    "termination_c": "Lugs marked",
+    "cover_in": "Cover",
+    "kva": "Rating",
+    "rated_kva": "Rated output",
+    "rated_output_a": "Rated output",
+    "impedance_percent": "Impedance",
+    "volume_in3": "Volume",
+    "service_marking": "Marking",
+    "metal_path_to_supply": "Metal path between",
+    "intersystem_terminal": "Bonding terminal",
+    "surge_protection": "Surge device",
+    "made": "Joins",
+    "insulated": "Insulated from the box",
+    "protection_adjacent": "Protection adjacent",
+}
+
+
+def field_words(field: str) -> str:
+    """Return what a field is called where it is asked for."""
+    return FIELD_WORDS.get(field, field.replace("_", " ").capitalize())
+
+
 def box_words(answer: BoxAnswer) -> str:
     """Return what a box must measure, in words."""
     least = [MEASURES[name].format(figure.text) for name, figure in answer.figures.items()]

@@ -40,6 +40,13 @@ class Joint:
             return BOND_WORDS[self.bond.kind]
         return "neutral bar not insulated from the box"
 
+    @property
+    def asks(self) -> tuple[tuple[str, str], ...]:
+        """The field that tells whether it joins, with the id of its thing."""
+        if self.bond is not None:
+            return ((self.bond.id, "made"),)
+        return ((self.bar.id, "insulated"),) if self.bar is not None else ()
+
 
 @dataclass(frozen=True)
 class Inside:

@@ -90,6 +90,24 @@ export function word(value: string): string {
   return WORDS[value] ?? (value[0] ?? "").toUpperCase() + value.slice(1).replaceAll("_", " ");
 }
 
+const UNITS: Record<string, string> = {
+  ft: "ft",
+  in: "in",
+  in3: "in³",
+  a: "A",
+  v: "V",
+  c: "°C",
+  kva: "kVA",
+  va: "VA",
+  percent: "%",
+};
+
+/** The unit that a field is in, told by the ending of its name; "" where it has none. */
+export function unitOf(field: string, before = ""): string {
+  const unit = UNITS[field.split("_").at(-1) ?? ""];
+  return unit ? before + unit : "";
+}
+
 export const DECISION_WORDS: Record<string, string> = facts.words.decisions;
 export const SHORT_DECISION_WORDS: Record<string, string> = facts.words.decisions_short;
 export const FOUND_WORDS: Record<string, string> = facts.words.found;

@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { find, shownOn, type Document } from "../core/document";
 import { OUTCOME_WORDS } from "../core/words";
 import { useWork } from "../core/context";
+import { Asked } from "./Asked";
 import { Mends } from "./Mends";
 
 type Finding = Schemas["FindingOut"];
@@ -26,12 +27,24 @@ export function FindingsList({ onGo }: { onGo: GoTo }) {
         </p>
       ) : null}
       <ol className="space-y-1.5">
-        {report?.findings.map((finding, at) => (
+        {askedOnce(report?.findings ?? []).map((finding, at) => (
           <FindingItem key={`${finding.id}:${finding.code}:${at}`} finding={finding} onGo={onGo} />
         ))}
       </ol>
     </section>
   );
+}
+
+/** The findings with each field asked for by the first that needs it alone. */
+function askedOnce(findings: Finding[]): Finding[] {
+  const asked = new Set<string>();
+  return findings.map((finding) => ({
+    ...finding,
+    asks: finding.asks.filter(({ id, field }) => {
+      const key = `${id} ${field}`;
+      return !asked.has(key) && asked.add(key);
+    }),
+  }));
 }
 
 function placeOf(site: Document, { id }: Finding): { stage: "path" | "panels"; id: string } {
@@ -70,6 +83,7 @@ function FindingItem({ finding, onGo }: { finding: Finding; onGo: GoTo }) {
       <p className="narrow cursor-pointer break-words" onClick={show}>
         {finding.text} <span className="whitespace-nowrap text-soft">{finding.section}</span>
       </p>
+      {mayWrite && finding.asks.length > 0 ? <Asked asks={finding.asks} /> : null}
       {mayWrite && state === "proposed" && finding.mends.length > 0 ? <Mends mends={finding.mends} /> : null}
     </li>
   );

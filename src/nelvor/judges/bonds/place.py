@@ -62,7 +62,10 @@ class Place:
         """Ask for the joints on which the decision hangs."""
         what = ", ".join(joint.words for joint in self.inside.doubtful) or "marking of the source"
         self.judge.cannot_tell(
-            "bond", f"Whether neutral and metal are joined at {self.name} is not known: look at the {what}.", clause
+            "bond",
+            f"Whether neutral and metal are joined at {self.name} is not known: look at the {what}.",
+            clause,
+            asks=tuple(ask for joint in self.inside.doubtful for ask in joint.asks),
         )
 
     def has_ground(self, run: Run) -> bool | None:

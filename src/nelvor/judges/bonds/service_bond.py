@@ -6,7 +6,7 @@ from nelvor.clauses import bonding_jumper
 from nelvor.errors import CannotCompute
 from nelvor.judges.bonds.answer import Decision
 from nelvor.judges.bonds.place import Place
-from nelvor.judges.verdict import Mend, proposing
+from nelvor.judges.verdict import Mend, proposing, size_as_told
 from nelvor.working import Figure
 
 ONLY_AS_SERVICE = "only_suitable"
@@ -82,6 +82,7 @@ def _jumper(place: Place) -> Figure:
             raise CannotCompute(
                 "The jumper goes by the size and the metal of the utility's conductors.",
                 "Ask for them, and enter them at the utility's run.",
+                size_as_told(place.feeding),
             )
         raise CannotCompute("The size of the service conductors is not known.", "Complete the run that feeds it.")
     return bonding_jumper.supply_side_jumper(place.recorder, hots, place.feeding.sets, material, "copper")

@@ -11,6 +11,7 @@ from nelvor.judges.level_loads import carries_entire_unit
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.lays import Lay
 from nelvor.judges.verdict import Mend
+from nelvor.model.things import Enclosure
 from nelvor.model.voltages import LEGS, THREE_PHASE
 from nelvor.working import exact
 
@@ -108,14 +109,11 @@ def _termination_c(case: RunCase) -> int:
     return 60
 
 
-def terminations_unknown(case: RunCase) -> list[str]:
-    """Return the names of the ends whose temperature marking is not known."""
+def terminations_unknown(case: RunCase) -> list[Enclosure]:
+    """Return the enclosures at the ends whose temperature marking is not known."""
     ends = (case.site.upstream_of(case.run), case.site.downstream_of(case.run))
-    return [
-        case.site.enclosures[end].name or end
-        for end in ends
-        if end in case.site.enclosures and case.site.enclosures[end].termination_c is None
-    ]
+    found = [case.site.enclosures[end] for end in ends if end in case.site.enclosures]
+    return [enclosure for enclosure in found if enclosure.termination_c is None]
 
 
 def _own_current_carrying(case: RunCase) -> int:

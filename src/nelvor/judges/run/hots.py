@@ -212,9 +212,10 @@ def _check_terminations(case: RunCase, circumstances: Circumstances, size: str) 
     if other != size:
         case.judge.cannot_tell(
             "terminations",
-            f"The temperature marking at {' and '.join(unknown)} is not known. Sized for 60 °C: {size}; "
-            f"with both ends marked 75 °C it would be {other}. Enter the marking.",
+            f"The temperature marking at {' and '.join(item.name or item.id for item in unknown)} is not known. Sized for "
+            f"60 °C: {size}; with both ends marked 75 °C it would be {other}. Enter the marking.",
             "termination_temperature",
+            asks=tuple((item.id, "termination_c") for item in unknown),
         )
 
 

@@ -221,6 +221,7 @@ def _load_on(case: RunCase, device: Device) -> Figure:
         raise CannotCompute(
             "No load is entered beneath this run, so its device cannot be chosen.",
             "Enter the loads, or the rating of the device.",
+            ((device.id, "rating_a"),),
         )
     name = device.name or "the device"
     return case.recorder.given(f"Load on {name}", design, "A", "load calculation of all that the device feeds")

@@ -39,4 +39,5 @@ def ask_for_the_unread(case: RunCase) -> None:
     text = f"Still to be read on site: {words}. What is shown until then is the least that would do"
     drop = case.figures.get("total_drop")
     text += f"; the drop with it is {drop.text} %." if drop is not None and LINES in names else "."
-    case.judge.cannot_tell("to_be_read", text, field_name=names[0] if names[0] != DEVICE else "")
+    asks = tuple((case.run.from_part, "rating_a") if name == DEVICE else (case.run.id, name) for name in names)
+    case.judge.cannot_tell("to_be_read", text, field_name=names[0] if names[0] != DEVICE else "", asks=asks)
