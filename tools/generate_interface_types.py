@@ -14,6 +14,7 @@ from nelvor.model import new_loads, new_things
 from nelvor.model.document import LISTS
 from nelvor.model.references import REFERENCES
 from nelvor.model.schema import job_schema
+from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE
 from nelvor.report.words import shared_words
 from nelvor.web.description import describe
 from nelvor.web.routes import api
@@ -62,6 +63,8 @@ def model_facts() -> str:
         },
         "new_enclosures": new_things.as_data(),
         "new_loads": new_loads.as_data(),
+        "volts": {"between_lines": LINE_TO_LINE_V, "to_neutral": LINE_TO_NEUTRAL_V},
+        "three_phase": sorted(THREE_PHASE),
         "always_continuous": sorted(ALWAYS_CONTINUOUS),
         "words": shared_words(),
     }

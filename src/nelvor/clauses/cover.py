@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.errors import CannotCompute
 from nelvor.working import Figure, Recorder
 
@@ -30,8 +31,9 @@ def cover_needed(recorder: Recorder, method: str, location: str, residential_bra
     """
     column = COLUMN_OF_METHOD.get(method)
     if column is None:
+        words = METHOD_WORDS.get(method, method)
         raise CannotCompute(
-            f"Cover for {method.upper()} underground is not held.", "Choose PVC, RMC or conductors laid in earth."
+            f"Cover for {words} underground is not held.", "Choose PVC, RMC or conductors laid in earth."
         )
     needed = recorder.table("Cover by wiring method and location", "burial", (location,), column)
     if residential_branch:

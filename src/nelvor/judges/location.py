@@ -64,15 +64,16 @@ def judge_location(
     if new and open_questions:
         words = ", ".join(words for _, words in open_questions)
         text = f"Where {name} stands is not told whole: {words}. Enter it, or that all of it is as required."
-        judge.cannot_tell("place_unknown", text, "working_space", _field_asked(enclosure, open_questions))
+        fields = _fields_asked(enclosure, [field for field, _ in open_questions])
+        judge.cannot_tell("place_unknown", text, "working_space", fields[0], tuple((enclosure.id, it) for it in fields))
     elif new and not wrong:
         judge.holds("place", f"{name} stands where it may, with room to work on it.", "working_space")
 
 
-def _field_asked(enclosure: Enclosure, open_questions: list[tuple[str, str]]) -> str:
-    """The field that the question leads to: the one answer for all of it, unless some were entered already."""
-    begun = any(getattr(enclosure, field) is not None for field in ASKED)
-    return open_questions[0][0] if begun else "place_as_required"
+def _fields_asked(enclosure: Enclosure, missing: list[str]) -> list[str]:
+    """The fields that the question leads to: the one answer for all of it, unless some were entered or that is denied."""
+    begun = any(getattr(enclosure, field) is not None for field in ASKED) or enclosure.place_as_required is False
+    return missing if begun else ["place_as_required"]
 
 
 def _open(enclosure: Enclosure, service: bool) -> Iterator[tuple[str, str]]:

@@ -69,7 +69,8 @@ class TransformerJudge:
         feeding = self.site.feeding_run(self.transformer.enclosure_id)
         device = self.site.protection_ahead.get(feeding.id) if feeding else None
         if device is None or device.rating_a is None:
-            raise CannotCompute("The device ahead of the transformer is not known.", "Enter its rating.")
+            asks = ((device.id, "rating_a"),) if device is not None else ()
+            raise CannotCompute("The device ahead of the transformer is not known.", "Enter its rating.", asks)
         ahead = self.recorder.given("Primary device", device.rating_a, "A", "design")
         if self._within(primary, ahead, "primary_only", "primary"):
             self.judge.holds("transformer", f"{ahead.text} A protects the primary alone.", "transformer_ocpd")

@@ -93,8 +93,8 @@ def _throw(key: str, name: str) -> Part:
     return Part("throws", f"on {key}", f"on-{key}", values)
 
 
-def _bond(kind: str) -> Part:
-    values = {"enclosure_id": "@box", "kind": kind, "part_a": "@neutral", "part_b": "@box", "made": False}
+def _bond(kind: str, made: bool = False) -> Part:
+    values = {"enclosure_id": "@box", "kind": kind, "part_a": "@neutral", "part_b": "@box", "made": made}
     return Part("bonds", "bond", "bond", values)
 
 
@@ -158,7 +158,7 @@ NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
         (
             _bar("neutral", "Neutral point", True),
             _bar("ground", "Ground bar", False),
-            _bond("wire"),
+            _bond("wire", made=True),  # its secondary is a system of its own
             _lugs("primary", "Primary terminals"),
             _lugs("secondary", "Secondary terminals"),
             Part(

@@ -319,7 +319,15 @@ def _level(report: Report, enclosure_id: str) -> LevelOut:
     level = report.levels.get(enclosure_id)
     if not isinstance(level, LevelLoad):
         gap = f"{level.reason.reason} {level.reason.remedy}" if level else "Nothing is known of its load."
-        return LevelOut(system=None, connected=None, demand=None, neutral=None, legs=[], groups=[], gap=gap)
+        return LevelOut(
+            system=report.site.system_at(enclosure_id),
+            connected=None,
+            demand=None,
+            neutral=None,
+            legs=[],
+            groups=[],
+            gap=gap,
+        )
     figures = _recalled(report, report.of("level")[enclosure_id])
     return LevelOut(
         system=level.system,

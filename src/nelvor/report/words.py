@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from nelvor.clauses.calculated_load import Group
@@ -90,6 +91,7 @@ def thing_words(report: Report, thing_id: str) -> str:
     return thing_name(report.site, thing_id)
 
 
+UNIT_ENDING = re.compile(r"_(ft|in|in3|a|v|c|kva|va|percent)$")
 FIELD_WORDS = {
     "length_ft": "Length",
     "rating_a": "Rating",
@@ -120,7 +122,7 @@ FIELD_WORDS = {
 
 def field_words(field: str) -> str:
     """Return what a field is called where it is asked for."""
-    return FIELD_WORDS.get(field, field.replace("_", " ").capitalize())
+    return FIELD_WORDS.get(field, UNIT_ENDING.sub("", field).replace("_", " ").capitalize())
 
 
 def box_words(answer: BoxAnswer) -> str:

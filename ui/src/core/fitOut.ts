@@ -29,7 +29,7 @@ export const NEW_ENCLOSURES = facts.new_enclosures as Record<NewKind, NewEnclosu
 
 /** What a new transformer gives, by the system that feeds it; it can be changed. */
 const SECONDARY_OF: Record<string, string> = { wye_480_277: "wye_208_120", wye_208_120: "wye_480_277" };
-const THREE_PHASE = new Set(["wye_208_120", "wye_480_277", "delta_240", "delta_240_high_leg"]);
+const THREE_PHASE = new Set(facts.three_phase);
 
 /** Add the parts of a new enclosure; tell where its feed and the other conductors land. */
 export function fitOut(document: Document, draft: Draft, id: string, kind: NewKind, fromId: string) {

@@ -116,6 +116,7 @@ def secondary_case(
         raise CannotCompute(
             "The length, the voltages or the primary device of the transformer are not known.",
             "Enter the length of the secondary run, both systems, and the rating of the primary device.",
+            ((run.id, "length_ft"), *(((ahead.id, "rating_a"),) if ahead is not None else ())),
         )
     ends_in, _ = _end(site, run)
     tapped = feeding is not None and feeding.id in site.tap_of_run

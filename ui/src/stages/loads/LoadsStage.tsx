@@ -33,6 +33,17 @@ const KINDS = Object.entries(CATALOGUE).map(([value, { label, name, spellings }]
 }));
 const DWELLING_ONLY = new Set(["small_appliance", "laundry"]);
 
+const VOLTS: Record<"between_lines" | "to_neutral", Record<string, number>> = facts.volts;
+const THREE_PHASE = new Set(facts.three_phase);
+
+/** What a kind of load begins with on a panel of a system: its volts, and three phases for a motor where there are three. */
+function asFound(category: string, entry: NewLoad, system: string | null): Partial<Load> {
+  const usual = entry.volts;
+  if (usual === null || system === null || category === "receptacles") return { volts: usual };
+  const volts = VOLTS[usual > 150 ? "between_lines" : "to_neutral"][system] ?? usual;
+  return { volts, three_phase: category === "motor" && THREE_PHASE.has(system) };
+}
+
 export function LoadsStage({ jobId }: { jobId: string }) {
   const { site, document, selected, select, report } = useWork("site", "document", "selected", "select", "report");
   const table = useAnswer({ document }, (body, signal) => answered(api.POST("/api/levels", { body, signal })));
@@ -69,7 +80,14 @@ export function LoadsStage({ jobId }: { jobId: string }) {
 }
 
 function PanelLoads({ panelId }: { panelId: string }) {
-  const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
+  const { site, document, state, act, mayWrite, report } = useWork(
+    "site",
+    "document",
+    "state",
+    "act",
+    "mayWrite",
+    "report",
+  );
   const loads = (site.loads ?? []).filter((load) => load.enclosure_id === panelId);
   const enclosure = find(site.enclosures, panelId);
   const building = site.buildings?.find((item) => item.id === enclosure?.building_id);
@@ -89,7 +107,7 @@ function PanelLoads({ panelId }: { panelId: string }) {
       category: wish as Load["category"],
       unit: entry.unit as Load["unit"],
       amount: entry.amount,
-      volts: entry.volts,
+      ...asFound(wish, entry, report?.enclosures[panelId]?.level.system ?? null),
       continuous: entry.continuous,
       dwelling_unit_id: inDwelling ? (units[0]?.id ?? null) : null,
     } as Load;

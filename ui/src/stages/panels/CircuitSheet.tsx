@@ -1,5 +1,6 @@
 /** The sheet of one breaker: where it stands, what it is, its wires, and the loads on it. */
 import { Button } from "../../kit/Button";
+import { ChoiceField } from "../../kit/Field";
 import { ThingField } from "../../sheets/ThingField";
 import { Group, SheetTitle } from "../../sheets/parts";
 import { edit, insert } from "../../core/changes";
@@ -90,10 +91,10 @@ function Wires({ device }: { device: Device }) {
   const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
   const wires = (site.circuits ?? []).filter((item) => item.device_id === device.id);
   if ((site.runs ?? []).some((run) => run.from_part === device.id)) return null;
-  const add = () => {
+  const add = (use: unknown = null) => {
     const id = freshId(document, `${device.id} wires`);
     const dry = { material: "copper", insulation: "NM-B" };
-    const circuit = { id, device_id: device.id, standing: standingIn(state), ...dry };
+    const circuit = { id, device_id: device.id, standing: standingIn(state), use, ...dry };
     act("Wires of a circuit", [insert("circuits", circuit)]);
   };
   return (
@@ -135,9 +136,12 @@ function Wires({ device }: { device: Device }) {
         );
       })}
       {wires.length === 0 && mayWrite ? (
-        <Button kind="quiet" onClick={add}>
-          Enter its wire
-        </Button>
+        <>
+          <ChoiceField list="circuits" field="use" label="Used for" value={null} onChange={add} />
+          <Button kind="quiet" onClick={() => add()}>
+            Enter its wire
+          </Button>
+        </>
       ) : null}
     </Group>
   );
