@@ -119,7 +119,7 @@ def choose(field: Locator, text: str) -> None:
 def act(page: Page, menu: str, name: str) -> None:
     """Open a menu by its button and take one of its acts."""
     page.get_by_role("button", name=menu, exact=True).click()
-    page.get_by_role("menuitem", name=name).click()
+    page.get_by_role("menuitem", name=name, exact=True).click()
 
 
 def overlaps(page: Page, selector: str = "[data-label]") -> list[str]:

@@ -59,18 +59,22 @@ class Hand:
         self.box(name)
         self.button("Sheet of the feeding run")
 
-    def fill(self, label: str, text: Any) -> None:
-        """Complete a field of the sheet."""
-        field = self.sheet.get_by_label(label, exact=True).first
+    def type(self, field: Locator, text: Any) -> None:
+        """Complete a field."""
         field.fill(self.of(text))
         field.blur()
         self._entered()
 
+    def fill(self, label: str, text: Any) -> None:
+        """Complete a field of the sheet."""
+        self.type(self.sheet.get_by_label(label, exact=True).first, text)
+
     def choose(self, label: str, option: Any) -> None:
         """Choose in a list of the sheet by the words shown."""
-        self._choose(self.sheet.get_by_label(label, exact=True).first, self.of(option))
+        self.pick(self.sheet.get_by_label(label, exact=True).first, self.of(option))
 
-    def _choose(self, field: Locator, words: str) -> None:
+    def pick(self, field: Locator, words: str) -> None:
+        """Choose in a list by the words shown."""
         if field.get_attribute("role") == "combobox":
             field.fill(words)
             self.page.get_by_role("listbox").get_by_role("option").first.click()
@@ -83,7 +87,7 @@ class Hand:
         asked = self.findings.get_by_role("listitem").filter(has_text=re.compile(finding))
         field = asked.get_by_role("group", name="Answer it here").get_by_label(re.compile(label)).first
         if field.get_attribute("role") == "combobox":
-            self._choose(field, self.of(value))
+            self.pick(field, self.of(value))
         else:
             field.fill(self.of(value))
             field.press("Enter")
@@ -100,12 +104,20 @@ class Hand:
 
     def load(self, kind: Any, amount: Any = None) -> None:
         """Add a load from the catalogue, and its amount where its own will not do."""
-        self._choose(self.page.get_by_label("Add a load"), self.of(kind))
-        if amount is not None:
-            field = self.page.get_by_label(re.compile("^Amount, ")).last
-            field.fill(self.of(amount))
-            field.blur()
-            self._entered()
+        self.pick(self.page.get_by_label("Add a load"), self.of(kind))
+        if self.of(amount) is not None:
+            self.type(self.page.get_by_label(re.compile("^Amount, ")).last, amount)
+
+    def circuit(self, text: str, poles: str, amperes: str) -> None:
+        """Enter a circuit as one reads a door, changing only what does not stand there already."""
+        door = self.page.get_by_role("form", name="Enter a circuit")
+        self.type(door.get_by_label("What the door says"), text)
+        if door.get_by_label("Poles").input_value() != poles:
+            self.pick(door.get_by_label("Poles"), poles)
+        if door.get_by_label("Amperes").input_value() != amperes:
+            self.type(door.get_by_label("Amperes"), amperes)
+        door.get_by_label("What the door says").press("Enter")
+        self._entered()
 
     def left(self) -> list[str]:
         """Return what is still found wrong or asked for."""

@@ -6,12 +6,19 @@ const REGION = "section, aside, nav, [role=group], main, body";
 
 interface Held {
   element: Element;
-  region: Element;
-  index: number;
+  /** The regions around it, the innermost first, with its place among what can have the focus in each. */
+  around: { region: Element; index: number }[];
 }
 
 function focusables(region: Element): HTMLElement[] {
   return [...region.querySelectorAll<HTMLElement>(FOCUSABLE)];
+}
+
+function regionsAround(element: Element): Held["around"] {
+  const found: Held["around"] = [];
+  for (let at = element.closest(REGION); at; at = at.parentElement?.closest(REGION) ?? null)
+    found.push({ region: at, index: focusables(at).indexOf(element as HTMLElement) });
+  return found;
 }
 
 export function useFocusKept(): void {
@@ -21,14 +28,13 @@ export function useFocusKept(): void {
     const note = (element: Element | null) => {
       if (!byKeys || !element || element === document.body) return;
       if (element.closest("[role=dialog], [role=menu], [role=listbox]")) return;
-      const region = element.closest(REGION) ?? document.body;
-      held = { element, region, index: focusables(region).indexOf(element as HTMLElement) };
+      held = { element, around: regionsAround(element) };
     };
     const mend = () => {
       if (!held || held.element.isConnected || document.activeElement !== document.body) return;
-      const region = held.region.isConnected ? held.region : document.body;
-      const left = focusables(region);
-      const next = left[Math.min(Math.max(held.index, 0), left.length - 1)];
+      const kept = held.around.find(({ region }) => region.isConnected);
+      const left = kept ? focusables(kept.region) : [];
+      const next = left[Math.min(Math.max(kept?.index ?? 0, 0), left.length - 1)];
       held = null;
       next?.focus();
     };

@@ -14,6 +14,13 @@ const EDGE = { must_fix: "border-l-fix", advice: "border-l-advice", cannot_tell:
 /** Where a finding is looked at: on a stage, with the thing whose sheet opens there. */
 export type GoTo = (stage: "path" | "panels") => void;
 
+/** Give the focus to the first finding, or to the one after that which has it. */
+export function focusNextFinding(): void {
+  const items = [...document.querySelectorAll<HTMLElement>("[data-finding]")];
+  const at = items.findIndex((item) => item.contains(document.activeElement));
+  items[(at + 1) % items.length]?.querySelector("button")?.focus();
+}
+
 export function FindingsList({ onGo }: { onGo: GoTo }) {
   const { report } = useWork("report");
   return (

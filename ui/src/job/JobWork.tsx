@@ -3,7 +3,8 @@ import { TabGroup, TabPanel, TabPanels } from "@headlessui/react";
 import { Fragment, memo, useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
-import { FindingsList, type GoTo } from "../findings/FindingsList";
+import { focusSoon } from "../core/focus";
+import { FindingsList, focusNextFinding, type GoTo } from "../findings/FindingsList";
 import { OpenJob, useWork } from "../core/context";
 import { keepChecked } from "../core/checking";
 import { createJobStore } from "../core/jobStore";
@@ -62,7 +63,13 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
     undo: () => dispatch({ type: "undo" }),
     redo: () => dispatch({ type: "redo" }),
     help: () => setWindow("keys"),
-    stage: (number) => STAGES[number] && goTo(STAGES[number].name),
+    stage: (number) => {
+      const stage = STAGES[number];
+      if (!stage) return;
+      goTo(stage.name);
+      focusSoon(`[data-stage=${stage.name}]`); // Tab goes on in it
+    },
+    finding: focusNextFinding,
     state: () => show(state === "existing" ? "proposed" : "existing"),
   });
   useEffect(() => {
@@ -120,7 +127,12 @@ const Surface = memo(function Surface({ stage, jobId, saved, onGo }: SurfaceProp
       <FindingsList onGo={onGo} />
       <TabPanels as={Fragment}>
         {STAGES.map(({ name, view: View }) => (
-          <TabPanel key={name} tabIndex={-1} className={name === shown ? "grid min-h-0 min-w-0 outline-none" : ""}>
+          <TabPanel
+            key={name}
+            data-stage={name}
+            tabIndex={-1}
+            className={name === shown ? "grid min-h-0 min-w-0 outline-none" : ""}
+          >
             <View jobId={jobId} saved={saved} />
           </TabPanel>
         ))}

@@ -4,16 +4,18 @@ import { STAGES } from "../stages/registry";
 const KEYS: [string, string][] = [
   [`1 to ${STAGES.length}`, STAGES.map((stage) => stage.title).join(", ")],
   ["X", "existing or proposed"],
+  ["N", "to the next finding"],
   ["Ctrl Z", "undo"],
   ["Ctrl Shift Z", "redo"],
   ["Tab to the drawing, then ← →", "along the feed"],
   ["↑ ↓", "from branch to branch"],
-  ["Enter", "open the sheet of what is selected"],
+  ["Enter", "to the sheet of what is selected"],
+  ["R", "to the sheet of the run that feeds it"],
   ["A", "feed something new from here"],
   ["F", "feed this from elsewhere"],
   ["[ and ]", "shorten or lengthen the feeding run by 1 ft"],
   ["Delete", "remove what is selected"],
-  ["Escape", "select nothing: the sheet of the job"],
+  ["Escape", "from the sheet back to the drawing; there, select nothing: the sheet of the job"],
   ["?", "this list"],
 ];
 

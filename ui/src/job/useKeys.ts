@@ -7,6 +7,7 @@ interface Keys {
   help: () => void;
   stage: (number: number) => void;
   state: () => void;
+  finding: () => void;
 }
 
 export function isTyping(target: EventTarget | null): boolean {
@@ -20,7 +21,7 @@ export function useKeys(keys: Keys): void {
   });
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      const { undo, redo, help, stage, state } = latest.current;
+      const { undo, redo, help, stage, state, finding } = latest.current;
       const command = event.ctrlKey || event.metaKey;
       const key = event.key.toLowerCase();
       if (command && key === "z") {
@@ -34,6 +35,7 @@ export function useKeys(keys: Keys): void {
         return;
       } else if (event.key === "?") help();
       else if (key === "x") state();
+      else if (key === "n") finding();
       else if (/^[1-9]$/.test(event.key)) stage(Number(event.key) - 1);
     };
     window.addEventListener("keydown", listen);

@@ -45,10 +45,11 @@ interface New {
 const FED_BY_SOURCE: New[] = [{ label: "Meter", kind: "meter" }];
 const DISCONNECT: New = { label: "Disconnect", kind: "disconnect" };
 const TRANSFORMER: New = { label: "Transformer", kind: "transformer" };
-const FED_BY_ENCLOSURE: New[] = [{ label: "Panel", kind: "panel" }, DISCONNECT, TRANSFORMER];
+const ELSEWHERE: New = { label: "Panel in another building", kind: "panel", where: "another" };
+const FED_BY_ENCLOSURE: New[] = [{ label: "Panel", kind: "panel" }, ELSEWHERE, DISCONNECT, TRANSFORMER];
 const FED_IN_A_BUILDING: New[] = [
   { label: "Panel in this building", kind: "panel", where: "within" },
-  { label: "Panel in another building", kind: "panel", where: "another" },
+  ELSEWHERE,
   DISCONNECT,
   TRANSFORMER,
 ];

@@ -8,6 +8,7 @@ import type { Document } from "../../core/document";
 import { otherEnd } from "../../core/feeds";
 import { useWork } from "../../core/context";
 import { DEAD, EnclosureBox } from "./EnclosureBox";
+import { focusPlace } from "../../core/focus";
 import { BOX_HEIGHT, BOX_WIDTH, TAG_HEIGHT, layOut, middle, type Layout } from "./layout";
 import { Plots } from "./Plots";
 import type { Position } from "../PositionBar";
@@ -375,7 +376,7 @@ function followKey(
   const go = (target: Place | undefined) => {
     if (!target) return;
     select(target.id);
-    requestAnimationFrame(() => document.querySelector<SVGGElement>(`[data-place="${target.id}"]`)?.focus());
+    focusPlace(target.id);
   };
   const run = place.run_id ? report.runs[place.run_id] : undefined;
   const keys: Record<string, () => void> = {
@@ -384,6 +385,7 @@ function followKey(
     ArrowUp: () => go(nearestLane(place, places, -1)),
     ArrowDown: () => go(nearestLane(place, places, 1)),
     Enter: actions.onOpen,
+    r: actions.onOpenRun,
     Delete: actions.onRemove,
     Escape: () => select(null),
     a: actions.onAdd,

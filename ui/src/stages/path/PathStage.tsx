@@ -1,5 +1,6 @@
 /** The main view: the path in the middle, the sheet of what is selected at its side. */
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent as KeyPress } from "react";
+import { focusPlace } from "../../core/focus";
 import { Button } from "../../kit/Button";
 import { beginAtUtility, feed, feedFrom, type Where } from "../../core/building";
 import { feedingRun } from "../../core/feeds";
@@ -32,7 +33,11 @@ export function PathStage() {
   const focusIn = useCallback((selector: string) => {
     // The second frame comes after a menu has given the focus back to its button.
     requestAnimationFrame(() =>
-      requestAnimationFrame(() => sheet.current?.querySelector<HTMLElement>(selector)?.focus()),
+      requestAnimationFrame(() => {
+        const field = sheet.current?.querySelector<HTMLElement>(selector);
+        field?.focus();
+        if (field instanceof HTMLInputElement) field.select();
+      }),
     );
   }, []);
   const addFrom = useCallback(
@@ -55,6 +60,12 @@ export function PathStage() {
   const actions: DrawingActions = useMemo(
     () => ({
       onOpen: () => focusIn("input, select"),
+      onOpenRun: () => {
+        const run = selected ? feedingRun(site, selected) : undefined;
+        if (!run) return;
+        select(run.id);
+        focusIn("input, select");
+      },
       onAdd: () => {
         const menu = sheet.current?.querySelector<HTMLElement>("[data-mark=add]");
         menu?.focus();
@@ -72,8 +83,15 @@ export function PathStage() {
       },
       onFeedFrom: (runId, fromId) => act("Feed from elsewhere", feedFrom(document, state, runId, fromId)),
     }),
-    [act, document, focusIn, mayWrite, put, removeSelected, seal, selected, site, state],
+    [act, document, focusIn, mayWrite, put, removeSelected, seal, select, selected, site, state],
   );
+
+  const backToDrawing = (event: KeyPress) => {
+    if (event.key !== "Escape" || event.defaultPrevented || !selected) return;
+    const run = report?.runs[selected];
+    if (run) select(run.to_id);
+    focusPlace(run ? run.to_id : selected);
+  };
 
   if ((site.sources ?? []).length === 0) return <EmptyPath />;
   return (
@@ -91,6 +109,7 @@ export function PathStage() {
         ref={sheet}
         aria-label="Sheet"
         data-testid="sheet"
+        onKeyDown={backToDrawing}
         className="flex min-h-0 flex-col overflow-y-auto border-l border-rule bg-sheet px-3 pt-2 max-lg:border-t max-lg:border-l-0"
       >
         <Sheet onAdd={addFrom} onRemove={removeSelected} onFeedFrom={actions.onFeedFrom} />
@@ -107,6 +126,10 @@ const SYSTEMS = [
 /** Nothing is drawn yet: begin where the power comes from. */
 function EmptyPath() {
   const { document, state, act, select, mayWrite } = useWork("document", "state", "act", "select", "mayWrite");
+  const choices = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (window.document.activeElement === window.document.body) choices.current?.querySelector("button")?.focus();
+  }, []);
   return (
     <div className="p-8">
       <h2 className="wide text-lg font-bold">Begin where the power comes from</h2>
@@ -114,7 +137,7 @@ function EmptyPath() {
         The drawing follows the power: utility, meter, disconnect, panels. Choose the system at the service; the rest is
         fed from there.
       </p>
-      <div className="flex flex-wrap gap-2">
+      <div ref={choices} className="flex flex-wrap gap-2">
         {SYSTEMS.map((system) => (
           <Button
             key={system.value}
@@ -125,6 +148,7 @@ function EmptyPath() {
               const { operations, id } = beginAtUtility(document, state, system.value);
               act("Begin at the utility", operations);
               select(id);
+              focusPlace(id);
             }}
           >
             Utility at {system.label}

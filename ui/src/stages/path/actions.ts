@@ -1,6 +1,7 @@
 /** What can be done on the drawing. */
 export interface DrawingActions {
   onOpen: () => void;
+  onOpenRun: () => void;
   onAdd: () => void;
   onRefeed: () => void;
   onRemove: () => void;
