@@ -9,7 +9,7 @@ class Focus(WithBrowser):
     def test_after_adding_it_is_on_the_name_of_what_was_added(self):
         page = self.open(self.demo())
         page.locator("[data-place=barn-panel]").click()
-        act(page, "Feed something new from here", "Panel")
+        act(page, "Feed something new from here", "Panel in this building")
         name = page.get_by_test_id("sheet").get_by_label("Name")
         expect(name).to_be_focused()
         expect(name).to_have_value("Panel")

@@ -208,7 +208,7 @@ def _asked(report: Report, verdict: Verdict) -> Iterator[AskOut]:
         if thing is None or getattr(thing, field, "no such field") is not None:
             continue
         label = field_words(field)
-        named = label if thing_id == verdict.id else f"{label}, {thing_words(report, thing_id)}"
+        named = label if thing_id == verdict.id else f"{thing_words(report, thing_id)}: {label}"
         yield AskOut(list=list_name, id=thing_id, field=field, label=named)
 
 

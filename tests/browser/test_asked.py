@@ -1,0 +1,52 @@
+"""What a finding asks for, answered in the finding itself."""
+
+from playwright.sync_api import expect
+
+from nelvor.starters.starters import started
+from tests.support.browser import WithBrowser
+
+
+class Asked(WithBrowser):
+    def begin(self, starter):
+        page = self.open(self.new_job(started(starter, "First job", "2023")))
+        return page, page.get_by_label("Findings")
+
+    def test_what_stands_is_read_and_not_proposed(self):
+        page, findings = self.begin("old_panel_inside")
+        rating = findings.get_by_label("Rating")
+        rating.fill("125")
+        rating.press("Enter")
+        expect(rating).to_have_count(0)
+        page.locator("[data-place=old-panel]").click()
+        expect(page.get_by_test_id("sheet").get_by_label("Bus rating")).to_have_value("125")
+        page.get_by_role("button", name="Existing", exact=True).click()
+        expect(page.get_by_test_id("sheet").get_by_label("Bus rating")).to_have_value("125")
+        page.keyboard.press("Control+z")
+        expect(page.get_by_test_id("sheet").get_by_label("Bus rating")).to_have_value("")
+
+    def test_what_cannot_be_taken_stays_with_its_reason_and_a_number_is_taken_whole(self):
+        page, findings = self.begin("house_meter_main")
+        length = findings.get_by_label("Length")
+        length.fill("far away")
+        length.blur()
+        expect(findings.get_by_role("alert")).to_contain_text("not a length")
+        expect(length).to_have_value("far away")
+        length.fill("")
+        length.press_sequentially("60 ft 6 in")
+        expect(page.locator("[data-run=to-panel]")).to_contain_text("length ?")
+        length.press("Enter")
+        expect(page.locator("[data-run=to-panel]")).to_contain_text("60.5 ft")
+
+    def test_a_field_that_two_findings_need_is_asked_for_once(self):
+        page, findings = self.begin("house_meter_main")
+        hots = findings.get_by_label("Utility → Meter-main: Hots")
+        expect(hots).to_have_count(1)
+        hots.fill("4/0")
+        hots.press("Enter")
+        expect(page.locator("[data-finding=electrode_conductor]")).to_have_count(0)
+        expect(page.locator("[data-finding=main_bonding_jumper]")).to_have_count(0)
+
+    def test_a_click_on_the_words_leads_to_the_thing(self):
+        page, findings = self.begin("house_meter_main")
+        findings.get_by_text("Whether House has metal gas piping").click()
+        expect(page.get_by_test_id("sheet").get_by_label("Metal gas pipe")).to_be_visible()
