@@ -100,7 +100,7 @@ class Sharing(WithBrowser):
         page.get_by_role("link", name="Nelvor, all jobs").click()
         act(page, f"More for {name}", "Archive")
         page.get_by_label("archived").check()
-        act(page, f"More for {name}", "Delete")
+        act(page, f"More for {name}", "Delete…")
         remove = page.get_by_role("button", name="Delete it")
         expect(remove).to_be_disabled()
         page.get_by_label("Write its name to be sure").fill(name)

@@ -3,7 +3,9 @@
 from playwright.sync_api import expect
 
 from nelvor.demo import demo_job
+from nelvor.model.parse import parse_value
 from tests.support.browser import WithBrowser
+from tests.support.jobs import chain
 
 
 class Zoom(WithBrowser):
@@ -69,3 +71,17 @@ class Zoom(WithBrowser):
         page = self.open(self.demo(), viewport={"width": 390, "height": 844})
         self.assertEqual(self.scale(page), 1)
         expect(page.get_by_role("group", name="Size of the drawing")).to_be_visible()
+
+    def test_a_site_larger_than_its_room_has_an_overview_that_leads_anywhere(self):
+        page = self.open(self.new_job(parse_value(chain(50))), patience_ms=30_000)
+        pane, overview = page.get_by_test_id("path-drawing"), page.get_by_test_id("overview")
+        scrolled = "pane => [pane.scrollLeft, pane.clientWidth, pane.scrollWidth]"
+        box = overview.bounding_box()
+        page.mouse.click(box["x"] + box["width"] - 2, box["y"] + box["height"] / 2)
+        left, seen, whole = pane.evaluate(scrolled)
+        self.assertAlmostEqual(left + seen, whole, delta=4)
+        page.mouse.click(box["x"] + 1, box["y"] + box["height"] / 2)
+        self.assertEqual(pane.evaluate(scrolled)[0], 0)
+        page.close()
+        small = self.open(self.demo())
+        expect(small.get_by_test_id("overview")).to_have_count(0)

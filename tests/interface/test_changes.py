@@ -140,7 +140,7 @@ class NewThings(unittest.TestCase):
             for state in ("existing", "proposed"):
                 calls = [
                     {"call": "feed", "arguments": [job, state, start, kind]}
-                    for kind in ("panel", "disconnect", "meter", "transformer")
+                    for kind in ("panel", "section", "disconnect", "meter", "transformer")
                 ]
                 calls += [
                     {"call": "feed", "arguments": [job, state, start, "panel", where]}

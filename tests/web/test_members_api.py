@@ -255,6 +255,6 @@ class Access(WithMembers):
     def test_no_table_that_is_only_added_to_can_be_emptied(self):
         from sqlalchemy.exc import DBAPIError
 
-        for table in ("revisions", "history", "judgements", "field_log", "local_rules"):
+        for table in ("revisions", "history", "judgements", "field_log", "local_rules", "shop_defaults"):
             with self.assertRaises(DBAPIError), self.database.sessions.begin() as session:
                 session.execute(text(f"truncate {table} cascade"))

@@ -32,6 +32,25 @@ class ShopRules(WithDatabase):
         made = self.owner.send("POST", "/api/jobs", {"name": "New", "edition": "2023"}).get_json()
         self.assertEqual([item["value"] for item in made["document"]["amendments"]], [30.0])
 
+    def test_new_jobs_take_over_the_defaults_of_the_shop_and_keep_their_edition(self):
+        begun = self.owner.get("/api/shop/defaults").get_json()
+        self.assertEqual((begun["number"], begun["defaults"]["contractor"]), (0, ""))
+        wanted = {**begun["defaults"], "contractor": "Demo Electric Shop", "edition": "2020", "ambient_c": 40.0}
+        kept = self.owner.send("PUT", "/api/shop/defaults", {"base": 0, "defaults": wanted}).get_json()
+        self.assertEqual((kept["number"], kept["defaults"]), (1, wanted))
+        for body in (
+            {"name": "New", "edition": "2023"},
+            {"name": "New", "edition": "2023", "starter": "house_and_garage"},
+        ):
+            made = self.owner.send("POST", "/api/jobs", body).get_json()["document"]["settings"]
+            told = (made["contractor"], made["ambient_c"], made["edition"])
+            self.assertEqual(told, ("Demo Electric Shop", 40.0, "2023"))
+        late = self.owner.send("PUT", "/api/shop/defaults", {"base": 0, "defaults": wanted})
+        self.assertEqual((late.status_code, late.get_json()["error"]), (409, "stale"))
+        wrong = {"base": 1, "defaults": {**wanted, "power_factor": 2.0}}
+        refused = self.owner.send("PUT", "/api/shop/defaults", wrong)
+        self.assertEqual((refused.status_code, refused.get_json()["issues"][0]["path"]), (422, "defaults.power_factor"))
+
     def test_a_job_from_elsewhere_is_told_what_it_lacks(self):
         self.put([DEEPER])
         job = {**orchard(), "amendments": []}

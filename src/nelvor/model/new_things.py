@@ -15,6 +15,7 @@ NewKind = Literal[
     "meter",
     "disconnect",
     "panel",
+    "section",
     "transformer",
     "transfer_switch",
     "service_transfer_switch",
@@ -150,6 +151,25 @@ NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
         ground="ground",
         run={"placement": "underground", "method": "pvc40", "burial_location": "general", **ALUMINUM_XHHW},
         run_within={"placement": "indoors", "method": "emt", "burial_location": None, **ALUMINUM_XHHW},
+    ),
+    "section": NewEnclosure(
+        "Section",
+        "indoors",
+        True,
+        (
+            _bar("neutral", "Neutral bar", True),
+            _bar("ground", "Ground bar", False),
+            _bond("screw"),
+            _lugs("main", "Main lugs"),
+            Part(
+                "buses", "bus", "bus", {"enclosure_id": "@box", "name": "", "fed_by": "@main", "numbering": "odd_even"}
+            ),
+        ),
+        landing="main",
+        neutral="neutral",
+        ground="ground",
+        run={"placement": "indoors", "method": "emt", "burial_location": None, **COPPER_THWN},
+        kind="panel",
     ),
     "transformer": NewEnclosure(
         "Transformer",

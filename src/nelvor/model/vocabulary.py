@@ -106,6 +106,21 @@ Room = Literal[
     "workshop",
     "other",
 ]
+TerminalScrew = Literal[
+    "slotted",
+    "slotted_narrow",
+    "hex",
+    "hex_split_bolt",
+    "socket_1_8",
+    "socket_5_32",
+    "socket_3_16",
+    "socket_7_32",
+    "socket_1_4",
+    "socket_5_16",
+    "socket_3_8",
+    "socket_1_2",
+    "socket_9_16",
+]
 Facing = Literal["insulated", "grounded", "live"]
 Tie = Literal["common_trip", "handle_tie", "none"]
 CircuitProtection = Literal["none", "arc_fault", "ground_fault", "both"]

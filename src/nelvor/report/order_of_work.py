@@ -170,7 +170,8 @@ class _Work:
         length = f", {run.length_ft:g} ft" if run.length_ft is not None else ""
         answer = self.proposed.runs.get(run.id)
         what = run_tag(answer) if answer else METHOD_WORDS.get(run.method or "", "")
-        self.say("place", f"Run {what} {ends}{length}; land and torque every conductor at both ends.", run.id)
+        torques = answer.torque_words if answer else ""
+        self.say("place", f"Run {what} {ends}{length}; land and torque every conductor at both ends.{torques}", run.id)
 
     def _conductor(self, site: Site, conductor: Conductor, comes: bool) -> None:
         other = self.before if comes else self.after

@@ -96,6 +96,8 @@ def _of_label(site: Site, enclosure_id: str) -> Iterator[SurveyItem]:
         yield _item("enclosures", enclosure, field, label, kind, unit)
     for bus in site.buses_in.get(enclosure_id, []):
         yield _item("buses", bus, "rating_a", "Bus rating", "number", "A")
+    if enclosure.kind == "panel":
+        yield _item("enclosures", enclosure, "openings_closed", "Unused openings closed", "yes-no")
     for device in site.devices_in.get(enclosure_id, []):
         name = device.name or ("Main" if device.role == "main" else thing_name(site, device.id))
         if device.standing == "existing" and not _read_from_the_door(device):

@@ -115,6 +115,8 @@ FIELD_WORDS = {
     "intersystem_terminal": "Bonding terminal",
     "surge_protection": "Surge device",
     "made": "Joins",
+    "torque_lb_in": "Torque",
+    "screw": "Its screw",
     "insulated": "Insulated from the box",
     "protection_adjacent": "Protection adjacent",
 }

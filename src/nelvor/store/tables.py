@@ -171,18 +171,33 @@ class HistoryEntry(Base):
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
-class LocalRules(Base):
-    """The local rules of a shop as they stood after one change. Only ever added to."""
+class KeptByShop(Base):
+    """Something that a shop keeps for all its jobs, as it stood after one change. Only ever added to."""
 
-    __tablename__ = "local_rules"
-    __table_args__ = (UniqueConstraint("shop_id", "number"),)
+    __abstract__ = True
+    __table_args__: Any = (UniqueConstraint("shop_id", "number"),)
 
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
     shop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shops.id"), index=True)
     number: Mapped[int]
-    rules: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     author: Mapped[str] = mapped_column(Text)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class LocalRules(KeptByShop):
+    """The local rules of a shop."""
+
+    __tablename__ = "local_rules"
+
+    rules: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+
+
+class KeptDefaults(KeptByShop):
+    """What the new jobs of a shop begin with."""
+
+    __tablename__ = "shop_defaults"
+
+    settings: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class SignInFailure(Base):

@@ -12,9 +12,10 @@ from nelvor.model.document import Document, Settings
 from nelvor.model.field_log import FieldEntry
 from nelvor.model.local_rules import missing_from
 from nelvor.model.parse import parse_job, read_json
+from nelvor.model.shop_defaults import with_defaults
 from nelvor.rulebook.rules import rulebook
 from nelvor.starters import STARTERS, started
-from nelvor.store import field_log, jobs, local_rules
+from nelvor.store import field_log, jobs, local_rules, shop_defaults
 from nelvor.store.access import GUEST, allowed
 from nelvor.store.tables import Job, Revision
 from nelvor.web import wire
@@ -74,7 +75,7 @@ def _jobs_of_shop() -> wire.JobList:
 
 @api.route("POST", "/jobs", body=wire.NewJobBody, answer=wire.JobOut, status=201)
 def create_job(body: wire.NewJobBody) -> wire.JobOut:
-    """Begin a job, empty or from a starter, with the local rules of the shop."""
+    """Begin a job, empty or from a starter, with the defaults and the local rules of the shop."""
     _, rules = local_rules.newest(database(), current_member())
     if body.starter and body.starter not in STARTERS:
         remedy = f"Choose one of {', '.join(STARTERS)}, or none."
@@ -84,6 +85,8 @@ def create_job(body: wire.NewJobBody) -> wire.JobOut:
         if body.starter
         else Document(name=body.name, settings=Settings(edition=body.edition))
     )
+    _, defaults = shop_defaults.newest(database(), current_member())
+    begun = with_defaults(begun, defaults)
     document = begun.model_copy(update={"amendments": missing_from(begun, rules)})
     return _created(document, "New job")
 

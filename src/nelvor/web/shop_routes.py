@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from nelvor.model.local_rules import bringing_in, missing_from
 from nelvor.model.parse import parse_value
-from nelvor.store import local_rules, members
+from nelvor.store import local_rules, members, shop_defaults
 from nelvor.store.access import allowed
 from nelvor.store.history import ENTRIES_AT_ONCE, history
 from nelvor.store.tables import Member
@@ -34,6 +34,27 @@ def replace_local_rules(body: wire.LocalRulesBody) -> wire.LocalRulesOut:
     local_rules.replace(store, current_member(), body.rules, body.base)
     store.commit()
     return _newest()
+
+
+@api.route("GET", "/shop/defaults", answer=wire.ShopDefaultsOut)
+def read_shop_defaults() -> wire.ShopDefaultsOut:
+    """Return what new jobs of the shop begin with."""
+    return _newest_defaults()
+
+
+def _newest_defaults() -> wire.ShopDefaultsOut:
+    member = current_member()
+    number, defaults = shop_defaults.newest(database(), member)
+    return wire.ShopDefaultsOut(number=number, defaults=defaults, may_write=allowed(member, "change"))
+
+
+@api.route("PUT", "/shop/defaults", body=wire.ShopDefaultsBody, answer=wire.ShopDefaultsOut)
+def replace_shop_defaults(body: wire.ShopDefaultsBody) -> wire.ShopDefaultsOut:
+    """Replace what new jobs of the shop begin with; what was kept before stays in its history."""
+    store = database()
+    shop_defaults.replace(store, current_member(), body.defaults, body.base)
+    store.commit()
+    return _newest_defaults()
 
 
 @api.route("POST", "/shop/rules/missing", body=wire.DocumentBody, answer=wire.MissingRulesOut)

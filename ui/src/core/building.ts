@@ -64,12 +64,12 @@ export function feed(
         : null;
   const id = draft.add("enclosures", entry.name, {
     name: freshName(document.enclosures, entry.name),
-    kind,
+    kind: entry.kind || kind,
     placement: entry.placement,
     building_id: building,
   });
   const { neutral, ground, landing } = fitOut(site, draft, id, kind, fromId);
-  const start = from ?? startOf(site, draft, fromId, entry.name);
+  const start = from ?? startOf(site, draft, fromId, entry.name, kind === "section");
   const run = draft.add("runs", `${fromId}-${id}`, {
     name: "",
     from_part: start.hot,

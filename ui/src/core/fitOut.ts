@@ -23,6 +23,7 @@ export interface NewEnclosure {
   ground: string;
   run: Record<string, unknown>;
   run_within: Record<string, unknown>;
+  kind: string;
 }
 
 export const NEW_ENCLOSURES = facts.new_enclosures as Record<NewKind, NewEnclosure>;
@@ -80,8 +81,25 @@ export interface Start {
   grounded: boolean;
 }
 
-/** Where a new run begins: load lugs of a meter, the main of a disconnect, a new feeder device of a panel. */
-export function startOf(document: Document, draft: Draft, fromId: string, name: string): Start {
+/** The feed-through lugs of a panel that nothing leaves yet, or new ones on its bus. */
+function throughLugs(document: Document, draft: Draft, panelId: string): string {
+  const free = (document.lugs ?? []).find(
+    (item) =>
+      item.enclosure_id === panelId &&
+      item.feed_through &&
+      !(document.runs ?? []).some((run) => run.from_part === item.id),
+  );
+  if (free) return free.id;
+  const bus = (document.buses ?? []).find((item) => item.enclosure_id === panelId)?.id ?? null;
+  const values = { enclosure_id: panelId, bus_id: bus, name: "Feed-through lugs", feed_through: true };
+  return draft.add("lugs", `${panelId}-through`, values);
+}
+
+/**
+ * Where a new run begins: load lugs of a meter, the main of a disconnect, a new feeder device of a panel, or the lugs
+ * ``through`` which its bus is fed on.
+ */
+export function startOf(document: Document, draft: Draft, fromId: string, name: string, through = false): Start {
   if (find(document.sources, fromId)) return { hot: fromId, neutral: fromId, ground: fromId, grounded: false };
   const enclosure = find(document.enclosures, fromId);
   const bar = (kind: string) =>
@@ -92,6 +110,7 @@ export function startOf(document: Document, draft: Draft, fromId: string, name: 
     const lugs = (document.lugs ?? []).filter((item) => item.enclosure_id === fromId);
     return { hot: lugs.at(-1)?.id ?? fromId, neutral, ground, grounded: false };
   }
+  if (through) return { hot: throughLugs(document, draft, fromId), neutral, ground, grounded: true };
   const main = (document.devices ?? []).find((item) => item.enclosure_id === fromId && item.role === "main");
   const transformer = (document.transformers ?? []).find((item) => item.enclosure_id === fromId);
   if (transformer) return { hot: transformer.secondary_part, neutral, ground, grounded: true };

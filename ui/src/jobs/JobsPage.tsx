@@ -101,6 +101,12 @@ function NewJob(props: { choices: Schemas["EditionsOut"] | null; onBegin: (body:
   const [name, setName] = useState("");
   const [edition, setEdition] = useState("");
   const [starter, setStarter] = useState("");
+  useEffect(() => {
+    answered(api.GET("/api/shop/defaults")).then(
+      ({ defaults }) => setEdition((chosen) => chosen || defaults.edition),
+      () => undefined, // then it is chosen here
+    );
+  }, []);
   const submit = (event: SyntheticEvent) => {
     event.preventDefault();
     onBegin({ name: name.trim(), edition, starter });

@@ -257,6 +257,9 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
       {kind === "panel" || kind === "disconnect" ? (
         <ThingField {...own} kind="yes-no" field="surge_protection" label="Surge device" hint="in it or beside it" />
       ) : null}
+      {kind === "panel" ? (
+        <ThingField {...own} kind="yes-no" field="openings_closed" label="Openings closed" hint="spaces, knockouts" />
+      ) : null}
       {kind === "panel" && circuits.length > 0 && circuits.length <= FEW_CIRCUITS ? (
         <ThingField
           {...own}

@@ -17,6 +17,7 @@ import { BoxGroup } from "./BoxGroup";
 import { Group, SheetTitle } from "./parts";
 import { StretchGroup } from "./StretchGroup";
 import { TapGroup } from "./TapGroup";
+import { Terminals } from "./Terminals";
 
 type RunOut = Schemas["RunOut"];
 type SizeField = "hot_size" | "neutral_size" | "ground_size" | "raceway_size";
@@ -89,6 +90,7 @@ export function RunSheet({ run, onFeedFrom }: { run: Run; onFeedFrom: (runId: st
           </Group>
           <StretchGroup run={run} answer={answer} />
           {answer.applies.includes("raceway_size") ? <BoxGroup run={run} /> : null}
+          <Terminals run={run} />
         </>
       ) : null}
       {answer?.kind === "utility" ? (
@@ -198,7 +200,11 @@ function ToFit({ items }: { items: RunOut["to_fit"] }) {
     <Group title="Fit and watch">
       {items.map((item) =>
         item.figure ? (
-          <FigureLine key={item.name} label={FIELD_WORDS[item.name] ?? item.name} figure={item.figure}>
+          <FigureLine
+            key={item.name}
+            label={FIELD_WORDS[item.name.split(" ")[0] ?? ""] ?? item.name}
+            figure={item.figure}
+          >
             {item.text} <span className="narrow text-soft">{item.section}</span>
           </FigureLine>
         ) : (

@@ -54,11 +54,18 @@ const FED_IN_A_BUILDING: New[] = [
   TRANSFORMER,
 ];
 
+const SECTION: New = { label: "Section, from feed-through lugs", kind: "section" };
+
+function fedBy(enclosure: Enclosure): New[] {
+  const kinds = enclosure.building_id ? FED_IN_A_BUILDING : FED_BY_ENCLOSURE;
+  return enclosure.kind === "panel" ? [...kinds, SECTION] : kinds;
+}
+
 const TAKES_ADDITIONS = new Set<Enclosure["kind"]>(["panel", "disconnect", "meter_disconnect"]);
 
 /** What can be done with the selected thing. It keeps its place at the foot while answers above come and go. */
 function Feeding({ onAdd, onRemove, enclosure }: SheetProps & { enclosure?: Enclosure }) {
-  const kinds = !enclosure ? FED_BY_SOURCE : enclosure.building_id ? FED_IN_A_BUILDING : FED_BY_ENCLOSURE;
+  const kinds = enclosure ? fedBy(enclosure) : FED_BY_SOURCE;
   return (
     <div className="sticky bottom-0 mt-auto flex flex-wrap items-center gap-2 border-t border-rule bg-sheet py-2">
       <Menu

@@ -1,10 +1,11 @@
-/** The shop: the local rules that it keeps for its jobs, its members, and one's own password. */
+/** The shop: what its new jobs begin with, the local rules that it keeps for its jobs, its members, and one's own password. */
 import { useCallback, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { ApiFailure, answered, api, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Issues } from "../kit/Issues";
 import { numberFault } from "../core/limits";
+import { Defaults } from "./Defaults";
 import { History } from "./History";
 import { Members, OwnPassword } from "./Members";
 import { LOCAL_RULES, ruleWords } from "./rules";
@@ -29,6 +30,11 @@ export function ShopPage({ mayReadHistory }: { mayReadHistory: boolean }) {
           Jobs
         </Link>
       </header>
+      <Heading>What a new job begins with</Heading>
+      <p className="mb-4 max-w-prose text-soft">
+        A job takes these over when it begins; jobs that stand stay as they are. Each can be changed in the job.
+      </p>
+      <Defaults />
       <Heading>Local rules</Heading>
       <p className="mb-4 max-w-prose text-soft">
         What the offices here ask beyond the code. A new job begins with copies of these; a job that stands is told

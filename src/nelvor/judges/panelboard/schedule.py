@@ -12,6 +12,7 @@ from nelvor.judges.memory import Memory
 from nelvor.judges.panelboard.circuit import judge_circuit
 from nelvor.judges.panelboard.door import judge_door
 from nelvor.judges.panelboard.multiwire import judge_multiwire
+from nelvor.judges.panelboard.openings import judge_openings
 from nelvor.judges.panelboard.placed import PlacedCircuit, on_bus, placed
 from nelvor.judges.panelboard.standing import judge_spaces
 from nelvor.judges.panelboard.terminals import judge_terminals
@@ -74,6 +75,7 @@ def _answer(site: Site, rules: Rules, levels: LevelLoads, memory: Memory, bus: B
     judge_multiwire(site, judge, circuits)
     judge_door(site, judge, circuits)
     judge_terminals(site, judge, bus, circuits)
+    judge_openings(site, judge, bus)
     for circuit in circuits:
         judge.verdicts += _of_circuit(site, rules, memory, circuit)
     return ScheduleAnswer(

@@ -28,6 +28,7 @@ from nelvor.judges.run.source_run import (
     solve_standby_device,
     solve_standby_load,
 )
+from nelvor.judges.run.torques import CLAUSE as TORQUES
 from nelvor.judges.run.unread import ask_for_the_unread, unread
 from nelvor.model.things import Run
 from nelvor.model.voltages import LEGS
@@ -86,6 +87,11 @@ class RunAnswer(Answer):
         """Return a figure by its name; those of what has to be fitted are called ``fit`` and what it is."""
         fitted = (item.figure for item in self.to_fit if name == f"fit {item.name}")
         return self.figures.get(name) or next(fitted, None)
+
+    @property
+    def torque_words(self) -> str:
+        """What is known of the torque of its terminals, as a sentence to go on with; "" where nothing is."""
+        return "".join(f" {item.text}" for item in self.to_fit if item.clause == TORQUES)
 
     def is_unread(self, part: str) -> bool:
         """Tell whether a part of a standing run is shown as the least that would do, since nobody has read it yet."""

@@ -12,6 +12,7 @@ from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.circumstances import INCHES_PER_FOOT
 from nelvor.judges.run.fit_out import fit_out
 from nelvor.judges.run.lays import Lay
+from nelvor.judges.run.torques import torques
 from nelvor.judges.verdict import Mend, adding, proposing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Conductor
@@ -148,6 +149,7 @@ def solve_fit_out(case: RunCase) -> None:
     """List what else has to be fitted."""
     volts = LINE_TO_NEUTRAL_V[case.system()]
     case.to_fit = fit_out(case.recorder, case.lays, case.need("hots").text, case.kind, volts)
+    case.to_fit += torques(case)
 
 
 def solve_cover(case: RunCase) -> None:

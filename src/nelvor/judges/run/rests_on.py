@@ -25,7 +25,7 @@ def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
         site.document.settings,
         device,
         main,
-        site.sources.get(run.from_part),
+        *(site.by_id[part][1] for part in (run.from_part, run.to_part) if part in site.by_id),
         site.enclosures.get(start),
         site.enclosures.get(end),
         case.levels.get(end),

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from nelvor.model.base import Id, Name, Note, Rating, Thing
-from nelvor.model.limits import Inches, Interrupting, Poles, Space, Termination
+from nelvor.model.limits import Inches, Interrupting, Poles, Space, Termination, Torque
 from nelvor.model.vocabulary import (
     BuildingUse,
     BusEnd,
@@ -26,6 +26,7 @@ from nelvor.model.vocabulary import (
     Room,
     ServiceMarking,
     System,
+    TerminalScrew,
     Tie,
 )
 
@@ -76,6 +77,7 @@ class Enclosure(Thing):
     no_other_circuits: bool | None = None
     site_isolating: bool | None = None
     surge_protection: bool | None = None
+    openings_closed: bool | None = None
     place_as_required: bool | None = None
     room: Room | None = None
     handle_height_in: Inches | None = None
@@ -120,6 +122,7 @@ class Device(Thing):
     ``frame_a`` is the rating of the switch, or of the frame that holds breaker or fuses. A device on a bus stands in
     ``space``, or in one ``half`` of it, and its poles in those that follow on its side. Its name is what the directory
     says of it; ``series`` is read on its label, ``listed_for_panel`` tells whether the panel's label names that series.
+    ``torque_lb_in`` is what its label asks of its terminals, ``screw`` what they are where nothing is marked.
     """
 
     enclosure_id: Id
@@ -140,6 +143,8 @@ class Device(Thing):
     protection: CircuitProtection | None = None
     series: Name = ""
     listed_for_panel: bool | None = None
+    screw: TerminalScrew | None = None
+    torque_lb_in: Torque | None = None
 
 
 class Lugs(Thing):
@@ -149,6 +154,8 @@ class Lugs(Thing):
     name: Name = ""
     bus_id: Id | None = None
     feed_through: bool = False
+    screw: TerminalScrew | None = None
+    torque_lb_in: Torque | None = None
 
 
 class Bar(Thing):
@@ -160,6 +167,8 @@ class Bar(Thing):
     kind: Annotated[str, Field(pattern="^(neutral|ground)$", json_schema_extra={"enum": ["neutral", "ground"]})]
     insulated: bool | None = None
     terminals: Annotated[int, Field(ge=0, le=200)] | None = None
+    screw: TerminalScrew | None = None
+    torque_lb_in: Torque | None = None
 
 
 class Reach(Thing):

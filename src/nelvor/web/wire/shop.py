@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from nelvor.model.changes.operations import Operation
+from nelvor.model.shop_defaults import ShopDefaults
 from nelvor.model.things import Amendment
 from nelvor.store.access import Role
 from nelvor.web.endpoint import Body
@@ -101,6 +102,19 @@ class LocalRulesOut(Answer):
 class LocalRulesBody(Body):
     base: Annotated[int, Field(ge=0)]
     rules: Annotated[list[Amendment], Field(max_length=200)]
+
+
+class ShopDefaultsOut(Answer):
+    """What new jobs of the shop begin with; ``number`` counts its changes."""
+
+    number: int
+    defaults: ShopDefaults
+    may_write: bool
+
+
+class ShopDefaultsBody(Body):
+    base: Annotated[int, Field(ge=0)]
+    defaults: ShopDefaults
 
 
 class MissingRulesOut(Answer):

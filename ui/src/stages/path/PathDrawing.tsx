@@ -10,6 +10,7 @@ import { useWork } from "../../core/context";
 import { DEAD, EnclosureBox } from "./EnclosureBox";
 import { focusPlace } from "../../core/focus";
 import { BOX_HEIGHT, BOX_WIDTH, TAG_HEIGHT, layOut, middle, type Layout } from "./layout";
+import { Overview } from "./Overview";
 import { Plots } from "./Plots";
 import type { Position } from "../PositionBar";
 import { RunDrawing } from "./RunDrawing";
@@ -84,6 +85,14 @@ export function PathDrawing({
   return (
     <div className="relative flex min-h-0 flex-1">
       <ZoomButtons zoom={zoom} />
+      <Overview
+        pane={element}
+        places={shownPlaces}
+        layout={layout}
+        size={{ width: layout.width, height }}
+        scale={scale}
+        worstAt={(place) => worstOf(report, [place.id])}
+      />
       <div
         ref={element}
         className="min-h-0 min-w-0 flex-1 overflow-auto bg-paper"
