@@ -8,7 +8,7 @@ const LISTS = ["devices", "lugs", "bars"] as const;
 
 interface Terminal {
   list: (typeof LISTS)[number];
-  thing: Thing & { name?: string };
+  thing: Thing & { name?: string; enclosure_id: string };
 }
 
 function terminalsOf(site: Document, run: Run): Terminal[] {
@@ -33,7 +33,8 @@ export function Terminals({ run }: { run: Run }) {
         <summary className="cursor-pointer text-soft">Torque marked on each, or its screw</summary>
         {terminals.map(({ list, thing }) => {
           const own = { list, thing } as const;
-          const name = thing.name || thing.id;
+          const home = find(site.enclosures, thing.enclosure_id)?.name ?? "";
+          const name = [home, thing.name].filter(Boolean).join(": ") || thing.id;
           return (
             <div key={thing.id} className="border-b border-rule py-1">
               <ThingField {...own} kind="number" field="torque_lb_in" label={name} unit="lb-in" empty="not marked" />
