@@ -57,6 +57,32 @@ class Panels(WithBrowser):
         expect(page.get_by_role("alert")).to_contain_text("does not go on for 2 poles")
         self.saved(page)
 
+    def test_what_each_breaker_switches_is_found_by_trying_and_logged(self):
+        page = self.empty_panel()
+        for text in ("Range", "Bath"):
+            page.get_by_label("What the door says").fill(text)
+            page.get_by_label("What the door says").press("Enter")
+            expect(page.locator("[data-drawing]").get_by_text(text)).to_be_visible()
+        page.get_by_text("0 of 2 breakers found by trying").click()
+        form = page.get_by_role("form", name="Log what went off")
+        form.get_by_role("button", name="Log it").click()
+        expect(form.get_by_role("alert")).to_contain_text("write at least a word")
+        form.get_by_label("Found by").fill("R. Alder")
+        form.get_by_label("What went off").fill("Hall lights, pump")
+        form.get_by_role("button", name="Log it").click()
+        found = page.get_by_role("list", name="Found by trying").get_by_role("listitem")
+        expect(found).to_have_count(1)
+        expect(found).to_contain_text("Hall lights, pump")
+        expect(found).to_contain_text("R. Alder")
+        expect(page.get_by_text("1 of 2 breakers found by trying")).to_be_visible()
+        expect(form.get_by_label("Breaker off")).to_contain_text("2 Bath")
+        found.get_by_role("button", name="Write it on the door").click()
+        expect(page.locator("[data-drawing]").get_by_text("Hall lights, pump")).to_be_visible()
+        self.saved(page)
+        page.reload()
+        page.get_by_text("1 of 2 breakers found by trying").click()
+        expect(found).to_contain_text("Hall lights, pump")
+
     def test_a_breaker_is_dragged_and_its_leg_follows(self):
         page = self.house()
         expect(page.locator("[data-apart]")).to_have_attribute("data-apart", "7.8")

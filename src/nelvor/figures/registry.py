@@ -17,7 +17,7 @@ from nelvor.figures.quick_figure import QuickFigure
 from nelvor.figures.sizing import FIGURES as SIZING
 from nelvor.figures.sources import FIGURES as SOURCES
 from nelvor.figures.supplies import FIGURES as SUPPLIES
-from nelvor.figures.terminals import FIGURES as TERMINALS
+from nelvor.figures.torque_figure import FIGURES as TORQUE
 from nelvor.model.parse import issues_of
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Recorder
@@ -26,7 +26,7 @@ from nelvor.working import Recorder
 @cache
 def all_figures() -> dict[str, QuickFigure]:
     """Return every quick figure by name, in the order of the work."""
-    found = [*SIZING, *TERMINALS, *GROUNDS, *PATHS, *SUPPLIES, *PANELS, *SOURCES, *LOADS]
+    found = [*SIZING, *TORQUE, *GROUNDS, *PATHS, *SUPPLIES, *PANELS, *SOURCES, *LOADS]
     return {figure.name: figure for figure in found}
 
 

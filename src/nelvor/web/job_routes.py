@@ -52,6 +52,7 @@ def _job_out(job: Job, revision: Revision) -> wire.JobOut:
         may_write=allowed(member, "change"),
         may_share=allowed(member, "share"),
         may_remark=allowed(member, "remark"),
+        may_write_on_site=allowed(member, "write_on_site"),
         may_see_revisions=member.role != GUEST,
         document=jobs.document_of(revision),
         judged=judgement is not None,

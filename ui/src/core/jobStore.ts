@@ -25,6 +25,8 @@ export interface JobState {
   /** Why there is no newer report. */
   fault: string | null;
   mayWrite: boolean;
+  /** Whether the log of what is done and found on site may be added to. */
+  mayWriteOnSite: boolean;
   selected: string | null;
   touched: Set<string>;
   /** The workings that are open, counted, since a figure may stand in two places. */
@@ -57,6 +59,7 @@ interface Job {
   document: Document;
   head: number;
   may_write: boolean;
+  may_write_on_site: boolean;
 }
 
 export function createJobStore(job: Job, unsaved: Pending[]): JobStore {
@@ -88,6 +91,7 @@ export function createJobStore(job: Job, unsaved: Pending[]): JobStore {
       fresh: false,
       fault: null,
       mayWrite: job.may_write,
+      mayWriteOnSite: job.may_write_on_site,
       selected: null,
       touched: work.touched,
       workings: new Map(),

@@ -61,6 +61,7 @@ class JobOut(Answer):
     may_write: bool
     may_share: bool
     may_remark: bool
+    may_write_on_site: bool
     may_see_revisions: bool
     document: Document
     judged: bool

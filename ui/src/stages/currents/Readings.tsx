@@ -1,10 +1,11 @@
 /** Readings of a site that misbehaves, what they mean, and what to read next; or practice with the simulated meter. */
-import { useEffect, useState, type SyntheticEvent } from "react";
+import { useMemo, useState, type SyntheticEvent } from "react";
 import { useParams } from "react-router";
 import { answered, api, messageOf, type Schemas } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Combo } from "../../kit/Combo";
 import { useAnswer } from "../../core/useAnswer";
+import { useFieldLog, type FieldEntry } from "../../core/useFieldLog";
 import { Causes } from "./Causes";
 
 type Body = Schemas["StudyBody"];
@@ -286,26 +287,10 @@ function Practice({
 /** The readings in the job's log of what was done on site: only ever added to; which of them count is chosen here. */
 function useKept() {
   const { jobId = "" } = useParams();
-  const [readings, setReadings] = useState<Reading[]>([]);
+  const { entries, append } = useFieldLog(jobId);
+  const readings = useMemo(() => entries.flatMap(readingOf), [entries]);
   const [left, setLeft] = useState<Set<string>>(new Set());
-  useEffect(() => {
-    let wanted = true;
-    answered(api.GET("/api/jobs/{job_id}/field-log", { params: { path: { job_id: jobId } } }))
-      .then(({ entries }) => wanted && setReadings(entries.flatMap(readingOf)))
-      .catch(() => undefined); // without it one begins with none; what is added is told
-    return () => {
-      wanted = false;
-    };
-  }, [jobId]);
-  const keep = async (reading: Reading) => {
-    const { entries } = await answered(
-      api.POST("/api/jobs/{job_id}/field-log", {
-        params: { path: { job_id: jobId } },
-        body: { entries: [entryOf(reading)] },
-      }),
-    );
-    setReadings(entries.flatMap(readingOf));
-  };
+  const keep = (reading: Reading) => append([entryOf(reading)]);
   const leave = (key: string) => {
     const next = new Set(left);
     if (!next.delete(key)) next.add(key);
@@ -314,9 +299,7 @@ function useKept() {
   return { readings, left, keep, leave };
 }
 
-type Entry = Schemas["FieldEntry"];
-
-function entryOf(reading: Reading): Entry {
+function entryOf(reading: Reading): FieldEntry {
   return {
     thing_id: reading.observable.split(":")[1] ?? "",
     kind: "reading",
@@ -328,7 +311,7 @@ function entryOf(reading: Reading): Entry {
   };
 }
 
-function readingOf(entry: Entry): Reading[] {
+function readingOf(entry: FieldEntry): Reading[] {
   const known = entry.kind === "reading" && entry.value !== null && (entry.unit === "A" || entry.unit === "V");
   if (!known || !/^(run|electrode|volts):/.test(entry.text)) return [];
   return [

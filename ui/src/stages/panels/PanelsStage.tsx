@@ -6,6 +6,7 @@ import { CircuitList } from "./CircuitList";
 import { CircuitSheet } from "./CircuitSheet";
 import { CircuitTable } from "./CircuitTable";
 import { DoorEntry } from "./DoorEntry";
+import { FinderLog } from "./FinderLog";
 import { LegBars } from "./LegBars";
 import { PanelDrawing } from "./PanelDrawing";
 import { PushedIn } from "./PushedIn";
@@ -46,6 +47,7 @@ export function PanelsStage() {
             <PanelDrawing schedule={schedule} chosen={chosen?.id ?? null} onChoose={choose} />
             <DoorEntry key={schedule.bus_id} schedule={schedule} onAdded={choose} />
             <CircuitList key={`list ${schedule.bus_id}`} schedule={schedule} />
+            <FinderLog key={`finder ${schedule.bus_id}`} schedule={schedule} />
             <CircuitTable schedule={schedule} onChoose={choose} />
           </>
         ) : bus ? (
