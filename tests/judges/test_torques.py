@@ -8,6 +8,7 @@ from nelvor.model.changes.operations import Put
 from nelvor.model.edited import KnownJob
 from nelvor.report.check import check
 from nelvor.report.order_of_work import order_of_work
+from nelvor.report.panel_schedule import torque_at
 
 
 def puts(*changes):
@@ -65,6 +66,19 @@ class Torques(unittest.TestCase):
         steps = [step.text for stage in work.stages for step in stage.steps]
         (landed,) = [text for text in steps if text.startswith("Run 1/0")]
         self.assertIn("250 lb-in", landed)
+
+
+class OfABreaker(unittest.TestCase):
+    def test_the_torque_of_a_breaker_stands_with_its_circuit(self):
+        known = KnownJob.of(demo_job("orchard"))
+        wires = next(item for item in known.document.circuits if item.wire_size)
+        for changes, told in (
+            ([("devices", wires.device_id, "torque_lb_in", 30.0)], "30 lb-in, marked on it."),
+            ([("devices", wires.device_id, "screw", "slotted")], "35 lb-in, by its screw; a marked figure governs."),
+            ([], ""),
+        ):
+            report = check(known.edited(puts(*changes, ("circuits", wires.id, "wire_size", "12"))).document)
+            self.assertEqual(torque_at(report, report.site.devices[wires.device_id]), told)
 
 
 class Openings(unittest.TestCase):

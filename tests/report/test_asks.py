@@ -47,7 +47,7 @@ class Asks(unittest.TestCase):
             if item.code == "place_unknown" and item.id == "panel"
         ]
         self.assertEqual([ask.field for ask in place.asks][:2], ["room", "handle_height_in"])
-        self.assertIn("Working depth", [ask.label for ask in place.asks])
+        self.assertIn("Clear depth", [ask.label for ask in place.asks])
 
     def test_what_is_found_wrong_asks_for_nothing(self):
         for finding in findings(demo_job("orchard")):

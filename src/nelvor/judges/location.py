@@ -108,7 +108,7 @@ def _measures(site: Site, recorder: Recorder, enclosure: Enclosure) -> Iterator[
         if not recorder.at_least("Within reach", most, height, clause="max_handle_height"):
             text = f"has a handle at {height.text} in when up; {most.text} in (6 ft 7 in) is the most. Hang it lower."
             yield Wrong(text, "max_handle_height", "handle_height_in")
-    for field, label, least, clause in _least(site, recorder, enclosure):
+    for field, label, least, clause in least_room(site, recorder, enclosure):
         value = getattr(enclosure, field)
         if value is None or least is None:
             continue
@@ -118,7 +118,8 @@ def _measures(site: Site, recorder: Recorder, enclosure: Enclosure) -> Iterator[
             yield Wrong(text, clause, field)
 
 
-def _least(site: Site, recorder: Recorder, enclosure: Enclosure) -> Iterator[tuple[str, str, Figure | None, str]]:
+def least_room(site: Site, recorder: Recorder, enclosure: Enclosure) -> Iterator[tuple[str, str, Figure | None, str]]:
+    """Yield the least depth, width and headroom before an enclosure in inches: field, words, figure, clause."""
     yield "working_depth_in", "Clear depth", _depth(site, recorder, enclosure), "working_depth"
     width = recorder.parameter("working_width_least_in", "Least width")
     yield "working_width_in", "Clear width", width, "working_width"

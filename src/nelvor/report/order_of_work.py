@@ -18,6 +18,7 @@ from nelvor.model.base import Thing
 from nelvor.model.changes.differences import Difference, between
 from nelvor.model.things import Bond, Conductor, Electrode, Run
 from nelvor.report.check import Report
+from nelvor.report.panel_schedule import torque_at
 from nelvor.report.words import run_tag
 from nelvor.report.work_words import (
     FIELD_WORDS,
@@ -257,7 +258,9 @@ class _Work:
             return  # they come or go with their breaker
         size = f", {wires.wire_size} {wires.insulation or ''}".rstrip() if wires.wire_size else ""
         name = thing_name(site, wires.device_id)
-        text = f"Run the wires of {name}{size}; land and torque." if comes else f"Take the wires off {name}."
+        told = torque_at(self.proposed, site.devices[wires.device_id]) if comes else ""
+        torque = f" At the breaker {told}" if told else ""
+        text = f"Run the wires of {name}{size}; land and torque.{torque}" if comes else f"Take the wires off {name}."
         self.say("place" if comes else "away", text, wires.id)
 
     # -- properties ----------------------------------------------------------------------------

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from nelvor.errors import NotFound
 from nelvor.judges.panelboard import PlacedCircuit, ScheduleAnswer
+from nelvor.judges.run.torques import torque_of
 from nelvor.judges.source_currents import currents_along
-from nelvor.model.things import Bus
+from nelvor.model.things import Bus, Device
 from nelvor.report.check import Report
 from nelvor.report.sent import FigureOut, Wire
 from nelvor.spaces.bus_spaces import columns_of, following, leg_of_space, position_of, takes_halves
 from nelvor.topology.names import name_of
+from nelvor.working import Recorder
 
 
 class SpaceOut(Wire):
@@ -45,6 +47,7 @@ class CircuitOut(Wire):
     poles_a: list[str]
     loads: list[str]
     wire: str
+    torque: str
     gap: str
 
 
@@ -162,5 +165,15 @@ def _circuit(report: Report, circuit: PlacedCircuit) -> CircuitOut:
         poles_a=[f"{float(amperes):.1f}".removesuffix(".0") for amperes in circuit.poles_a()],
         loads=[load.id for load in circuit.loads],
         wire=", ".join(sizes),
+        torque=torque_at(report, device),
         gap=f"{circuit.gap.reason} {circuit.gap.remedy}" if circuit.gap else "",
     )
+
+
+def torque_at(report: Report, device: Device) -> str:
+    """Return what is told of the torque of a breaker on the wires of its circuit; "" where nothing is entered."""
+    if device.torque_lb_in is None and device.screw is None:
+        return ""
+    wires = report.site.circuits_of.get(device.id, [])
+    size = next((wire.wire_size for wire in wires if wire.wire_size), None)
+    return torque_of(Recorder(report.rules), device, size)[0]

@@ -9,6 +9,7 @@ from nelvor.exchange.circuits_csv import read_circuits, write_circuits
 from nelvor.model.parse import parse_value
 from nelvor.model.resolve import resolve
 from nelvor.report.panel_balance import BalanceOut, panel_balance
+from nelvor.report.place_plan import PlacePlanOut, place_plan
 from nelvor.report.room_to_grow import RoomOut, room_to_grow
 from nelvor.report.take_over import TakeOverOut, take_over
 from nelvor.web import wire
@@ -44,6 +45,12 @@ def take_circuits_over(body: wire.TakeOverBody) -> TakeOverOut:
 def room_in_panel(body: wire.BusBody) -> RoomOut:
     """Tell which planned loads of a panel fit, one after another, and what would have to change first."""
     return room_to_grow(reports.of(body.document, body.state), parse_value(body.document), body.bus_id)
+
+
+@api.route("POST", "/places/plan", body=wire.EnclosureBody, answer=PlacePlanOut, heavy=True)
+def plan_place(body: wire.EnclosureBody) -> PlacePlanOut:
+    """Tell the working space that an enclosure needs and has, to be drawn."""
+    return place_plan(reports.of(body.document, body.state), body.enclosure_id)
 
 
 @api.route("POST", "/panels/balance", body=wire.BalanceBody, answer=BalanceOut, heavy=True)

@@ -9,6 +9,7 @@ import { DECISION_WORDS, FOUND_WORDS } from "../core/words";
 import { useWork } from "../core/context";
 import { landOn, landsOn } from "../core/refitting";
 import { FedFrom } from "./FedFrom";
+import { PlacePlan } from "./PlacePlan";
 import { StandbyFields } from "./StandbyFields";
 import { Group, SheetTitle } from "./parts";
 
@@ -125,6 +126,7 @@ function WhereItStands({ enclosure, decision }: { enclosure: Enclosure; decision
           <ThingField {...own} kind="yes-no" field="marked_as_disconnect" label="Marked disconnect" />
         </>
       ) : null}
+      <PlacePlan enclosureId={enclosure.id} />
     </details>
   );
 }

@@ -10,7 +10,9 @@ from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.fit_out import FitOut
 from nelvor.model.things import Bar, Device, Lugs
 from nelvor.topology.names import thing_name
+from nelvor.working import Figure, Recorder
 
+Terminal = Device | Lugs | Bar
 CLAUSE = "torque_terminals"
 SIZED_BY = {"neutral": "neutral", "ground": "ground"}
 
@@ -22,22 +24,25 @@ def torques(case: RunCase) -> Iterator[FitOut]:
         part = SIZED_BY.get(conductor.role, "hots")
         for end in (conductor.from_part, conductor.to_part):
             terminal = case.site.by_id.get(end, ("", None))[1]
-            if (end, part) in done or not isinstance(terminal, Device | Lugs | Bar):
+            if (end, part) in done or not isinstance(terminal, Terminal):
                 continue
             done.add((end, part))
             if terminal.torque_lb_in is not None or terminal.screw is not None:
                 yield from _line(case, terminal, part)
 
 
-def _line(case: RunCase, terminal: Device | Lugs | Bar, part: str) -> Iterator[FitOut]:
-    figure = case.figures.get(part)
-    size = figure.text if figure is not None else None
-    name = thing_name(case.site, terminal.id)
+def _line(case: RunCase, terminal: Terminal, part: str) -> Iterator[FitOut]:
+    sized = case.figures.get(part)
+    name, key = thing_name(case.site, terminal.id), f"torque {terminal.id} {part}"
+    words, torque = torque_of(case.recorder, terminal, sized.text if sized is not None else None)
+    yield FitOut(key, f"{name}, {part}: {words}" if torque else f"{name}: {words}", CLAUSE, torque)
+
+
+def torque_of(recorder: Recorder, terminal: Terminal, size: str | None) -> tuple[str, Figure | None]:
+    """Return what is told of the torque of a terminal with a conductor of a size, as words and as a figure."""
     try:
-        torque = terminal_torque(case.recorder, terminal.torque_lb_in, terminal.screw, size)
+        torque = terminal_torque(recorder, terminal.torque_lb_in, terminal.screw, size)
     except CannotCompute as reason:
-        yield FitOut(f"torque {terminal.id} {part}", f"{name}: {reason.reason} {reason.remedy}", CLAUSE)
-        return
+        return f"{reason.reason} {reason.remedy}", None
     marked = "marked on it" if terminal.torque_lb_in is not None else "by its screw; a marked figure governs"
-    words = f"{name}, {part}: {torque.text} lb-in, {marked}."
-    yield FitOut(f"torque {terminal.id} {part}", words, CLAUSE, torque)
+    return f"{torque.text} lb-in, {marked}.", torque

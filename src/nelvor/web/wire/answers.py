@@ -51,6 +51,10 @@ class RunBody(DocumentBody):
     run_id: Annotated[str, Field(max_length=40)]
 
 
+class EnclosureBody(StateBody):
+    enclosure_id: ThingId
+
+
 class MendBody(StateBody):
     """A document with what a mend would do to it."""
 

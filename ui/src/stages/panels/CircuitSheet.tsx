@@ -49,7 +49,7 @@ export function CircuitSheet({ schedule, circuit, onLeave }: SheetProps) {
       <Button kind="quiet" onClick={onLeave}>
         Back to the panel
       </Button>
-      <BreakerFields device={device} halves={schedule.spaces.some((item) => item.halves)} />
+      <BreakerFields device={device} halves={schedule.spaces.some((item) => item.halves)} torque={circuit.torque} />
       {circuit.role === "source" ? <SourcePlate deviceId={device.id} /> : null}
       {circuit.role === "spare" || circuit.role === "source" ? null : <Wires device={device} />}
       {circuit.role === "spare" || circuit.role === "source" ? null : <Carries schedule={schedule} circuit={circuit} />}
@@ -64,7 +64,7 @@ export function CircuitSheet({ schedule, circuit, onLeave }: SheetProps) {
   );
 }
 
-function BreakerFields({ device, halves }: { device: Device; halves: boolean }) {
+function BreakerFields({ device, halves, torque }: { device: Device; halves: boolean; torque: string }) {
   const own = { list: "devices", thing: device } as const;
   return (
     <Group title="Breaker">
@@ -82,6 +82,11 @@ function BreakerFields({ device, halves }: { device: Device; halves: boolean }) 
       <ThingField {...own} kind="choice" field="protection" label="Guards against" options={PROTECTIONS} />
       <ThingField {...own} kind="text" field="series" label="Series on it" />
       <ThingField {...own} kind="yes-no" field="listed_for_panel" label="Panel names it" />
+      <ThingField {...own} kind="number" field="torque_lb_in" label="Torque" unit="lb-in" empty="not marked" />
+      {device.torque_lb_in === null ? (
+        <ThingField {...own} kind="choice" field="screw" label="Its screw" empty="not entered" />
+      ) : null}
+      {torque ? <p className="narrow text-soft">{torque}</p> : null}
     </Group>
   );
 }

@@ -54,7 +54,7 @@ export function FinderLog({ schedule }: { schedule: Schedule }) {
           ))}
       </ul>
       {untried.length > 0 ? (
-        <p className="mt-1 text-soft">Not tried yet: {untried.map((item) => spacesOf(item)).join(", ")}.</p>
+        <p className="mt-1 text-soft">Not tried yet: {untried.map((item) => spacesOf(item)).join("; ")}.</p>
       ) : null}
     </details>
   );
@@ -99,7 +99,7 @@ function Entry({ breakers, onLog }: EntryProps) {
     );
   };
   return (
-    <form aria-label="Log what went off" onSubmit={log} className="mt-1 flex flex-wrap items-end gap-2">
+    <form aria-label="Log a breaker" onSubmit={log} className="mt-1 flex flex-wrap items-end gap-2">
       <label>
         <span className="narrow block text-soft">Breaker off</span>
         <select className={CELL} value={breaker.device_id} onChange={(event) => choose(event.target.value)}>
