@@ -43,17 +43,6 @@ class FirstHour(WithBrowser):
                     self.assertEqual(hand.left(), [])
                 page.context.close()
 
-    def begin(self, starter):
-        page = self.open(self.new_job())
-        page.get_by_role("link", name="Nelvor, all jobs").click()
-        page.get_by_label("Name").fill("First job")
-        page.get_by_label("Code edition in force").select_option("2023")
-        page.get_by_role("radio", name=starter).click()
-        page.get_by_role("button", name="Begin", exact=True).click()
-        expect(page.get_by_role("heading", level=1)).to_have_text("First job")
-        self.settled(page)
-        return page
-
     def places(self, hand, *names):
         for name in names:
             hand.answer(f"Where {name} stands", "All as required", ("yes", "no"))

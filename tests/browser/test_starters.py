@@ -6,17 +6,6 @@ from tests.support.browser import WithBrowser, act, choose
 
 
 class Starters(WithBrowser):
-    def begin(self, starter):
-        page = self.open(self.new_job())
-        page.get_by_role("link", name="Nelvor, all jobs").click()
-        page.get_by_label("Name").fill("First job")
-        page.get_by_label("Code edition in force").select_option("2023")
-        page.get_by_role("radio", name=starter).click()
-        page.get_by_role("button", name="Begin", exact=True).click()
-        expect(page.get_by_role("heading", level=1)).to_have_text("First job")
-        self.settled(page)
-        return page
-
     def test_a_garage_is_designed_from_its_starter(self):
         page = self.begin("House and detached garage")
         sheet = page.get_by_test_id("sheet")

@@ -96,6 +96,18 @@ class WithBrowser(unittest.TestCase):
         self.settled(page, patience_ms)
         return page
 
+    def begin(self, starter: str) -> Page:
+        """Begin a new job from a starter as a person does, and return its page."""
+        page = self.open(self.new_job())
+        page.get_by_role("link", name="Nelvor, all jobs").click()
+        page.get_by_label("Name").fill("First job")
+        page.get_by_label("Code edition in force").select_option("2023")
+        page.get_by_role("radio", name=starter).click()
+        page.get_by_role("button", name="Begin", exact=True).click()
+        expect(page.get_by_role("heading", level=1)).to_have_text("First job")
+        self.settled(page)
+        return page
+
     def settled(self, page: Page, patience_ms: int = WAIT_MS) -> None:
         """Wait until the answers belong to the document as it stands."""
         expect(page.locator("[data-fresh=true]")).to_be_attached(timeout=patience_ms)

@@ -52,26 +52,28 @@ def tell(text: str) -> None:
 
 @dataclass
 class Saves:
-    """One length of a job saved after another."""
+    """One length of a job saved after another, each again until it is acknowledged, as the interface does."""
 
     visitor: Visitor
     job: str
     head: int
     acknowledged: dict[int, float] = field(default_factory=dict)
+    save_id: str = ""
 
     def save(self) -> str:
         """Save the next length; return "" where it was acknowledged, else what was told."""
+        self.save_id = self.save_id or str(uuid.uuid4())
         feet = 50.0 + len(self.acknowledged) / 8
         put = {"op": "put", "list": "runs", "id": "to-barn", "field": "length_ft", "value": feet}
         summary = "A length as it was measured on site. " * 4
-        body = {"base": self.head, "save_id": str(uuid.uuid4()), "summary": summary, "operations": [put]}
+        body = {"base": self.head, "save_id": self.save_id, "summary": summary, "operations": [put]}
         try:
             self.head = self.visitor.call("POST", f"/api/jobs/{self.job}/revisions", body)["number"]
         except urllib.error.HTTPError as refused:
             return f"{refused.code} {json.load(refused)['message']}"
         except (OSError, http.client.HTTPException) as failure:
             return repr(failure)
-        self.acknowledged[self.head] = feet
+        self.acknowledged[self.head], self.save_id = feet, ""
         return ""
 
     def missing(self) -> list[int]:
@@ -128,25 +130,35 @@ def inside() -> None:
             assert not saves.save()
         tell(f"{len(saves.acknowledged)} saves acknowledged")
         fill(home / "ballast")
-        told = refused(saves)
-        tell(f"{len(saves.acknowledged)} saves acknowledged in all; then: {dict(told)}")
-        assert told, "the disk was never full"
-        assert all(text.startswith("503 ") for text in told), told
-        read = visitor.call("GET", f"/api/jobs/{saves.job}/revisions/{saves.head}")
-        tell(f"read while it is full: revision {read['number']}")
-        os.kill(cluster.server_pid(), signal.SIGKILL)
-        tell(f"the database killed while it is full: {saves.save()}")
-        time.sleep(DEAD_FOR_S)
-        assert started.process.poll() is None, started.output()[-2000:]
+        while_full(saves, started, cluster)
         (home / "ballast").unlink()
-        began = time.monotonic()
-        while fault := saves.save():
-            assert time.monotonic() - began < BACK_WITHIN_S, f"{fault}: {started.output()[-2000:]}"
-            time.sleep(0.2)
-        tell(f"room again: saved after {time.monotonic() - began:.1f} s")
-        assert not saves.missing(), saves.missing()
-        tell(f"all {len(saves.acknowledged)} acknowledged saves are there")
+        with_room_again(saves, started)
         print(started.output()[-3000:])
+
+
+def while_full(saves: Saves, started: Started, cluster: Cluster) -> None:
+    """Save, read, and lose the database on a full disk: each refusal is clear, and the start command goes on."""
+    told = refused(saves)
+    tell(f"{len(saves.acknowledged)} saves acknowledged in all; then: {dict(told)}")
+    assert told, "the disk was never full"
+    assert all(text.startswith("503 ") for text in told), told
+    read = saves.visitor.call("GET", f"/api/jobs/{saves.job}/revisions/{saves.head}")
+    tell(f"read while it is full: revision {read['number']}")
+    os.kill(cluster.server_pid(), signal.SIGKILL)
+    tell(f"the database killed while it is full: {saves.save()}")
+    time.sleep(DEAD_FOR_S)
+    assert started.process.poll() is None, started.output()[-2000:]
+
+
+def with_room_again(saves: Saves, started: Started) -> None:
+    """Save again as soon as there is room; all that was acknowledged is there."""
+    began = time.monotonic()
+    while fault := saves.save():
+        assert time.monotonic() - began < BACK_WITHIN_S, f"{fault}: {started.output()[-2000:]}"
+        time.sleep(0.2)
+    tell(f"room again: saved after {time.monotonic() - began:.1f} s")
+    assert not saves.missing(), saves.missing()
+    tell(f"all {len(saves.acknowledged)} acknowledged saves are there")
 
 
 def main() -> None:
