@@ -57,6 +57,19 @@ class Panels(WithBrowser):
         expect(page.get_by_role("alert")).to_contain_text("does not go on for 2 poles")
         self.saved(page)
 
+    def test_a_breaker_that_is_taken_out_is_still_seen_in_the_proposal(self):
+        page = self.house()
+        page.locator("[data-circuit=h13]").click()
+        name = page.get_by_label("On the door").input_value()
+        page.get_by_role("button", name="Take the breaker out").click()
+        page.get_by_role("dialog").get_by_role("button", name="Remove", exact=True).click()
+        expect(page.locator("[data-circuit=h13]")).to_have_count(0)
+        space = page.locator("[data-space='13']")
+        expect(space).to_contain_text(name)
+        self.assertIn(f"{name} is taken out", space.get_attribute("aria-label"))
+        page.get_by_role("button", name="Existing", exact=True).click()
+        expect(page.locator("[data-circuit=h13]")).to_be_visible()
+
     def test_what_each_breaker_switches_is_found_by_trying_and_logged(self):
         page = self.empty_panel()
         for text in ("Range", "Bath"):

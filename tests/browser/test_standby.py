@@ -43,7 +43,7 @@ class Standby(WithBrowser):
     def test_a_place_where_it_cannot_be_added_is_told_in_words(self):
         page = self.open(self.demo())
         page.locator("[data-place=barn-panel]").click()
-        act(page, "Add ahead or beside", "A portable generator through an inlet")
+        act(page, "Add ahead or beside", "A portable generator through an inlet and an interlock")
         expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text("no main breaker of its own")
 
     def test_positions_are_played_on_the_path_and_on_the_rails(self):

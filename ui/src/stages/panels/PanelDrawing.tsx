@@ -1,7 +1,7 @@
 /** The panel as it hangs: the bus in the middle with its legs, the breakers at its sides in their true spaces. */
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { useWork } from "../../core/context";
-import { find } from "../../core/document";
+import { find, type Document } from "../../core/document";
 import { place, spaceOf, spotsFrom, wordsOf, type PanelCircuit, type Schedule, type Spot } from "../../core/panel";
 import { cell, side } from "./geometry";
 import { Breaker, Bus, PanelEnd } from "./PanelParts";
@@ -104,6 +104,7 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
     const found = report?.findings.find((finding) => own.has(finding.id) || item.loads.includes(finding.id));
     return found?.outcome ?? null;
   };
+  const gone = state === "proposed" ? takenOut(document, schedule) : new Map<number, string>();
   const ghost = carried ? spotsFrom(schedule, carried.circuit.poles, carried.over).map((spot) => spot.space) : [];
   return (
     <>
@@ -136,14 +137,16 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
                 data-space={space.number}
                 data-at={space.number}
                 tabIndex={space.number === at ? 0 : -1}
-                aria-label={`Space ${space.number}, free, ${space.leg ?? "leg not known"}`}
+                aria-label={`Space ${space.number}, free, ${space.leg ?? "leg not known"}${gone.has(space.number) ? `, ${gone.get(space.number)} is taken out` : ""}`}
                 className={`flex items-center border-b border-dotted border-rule px-1 text-soft outline-offset-[-2px] ${side(space.column, schedule) === "left" ? "flex-row" : "flex-row-reverse"} ${ghost.includes(space.number) ? "bg-touched" : ""}`}
                 style={cell(schedule, space.column, space.row * 2, 2)}
                 onFocus={() => setAt(space.number)}
                 onClick={() => onChoose(null)}
                 onKeyDown={(event) => onKey(event, space.number)}
               >
-                <span className="flex-1" />
+                <span dir="auto" className="narrow min-w-0 flex-1 truncate px-1 text-left line-through">
+                  {gone.get(space.number)}
+                </span>
                 <span className="w-6 text-center text-xs">{space.number}</span>
               </button>
             ))}
@@ -193,6 +196,18 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
       ) : null}
     </>
   );
+}
+
+/** What stands in each space now and goes with the proposal; its space is free then, and to be closed. */
+function takenOut(document: Document, schedule: Schedule): Map<number, string> {
+  const found = new Map<number, string>();
+  for (const device of document.devices ?? []) {
+    if (device.bus_id !== schedule.bus_id || device.standing !== "removed" || typeof device.space !== "number")
+      continue;
+    const first = { space: device.space, half: device.half };
+    for (const spot of spotsFrom(schedule, device.poles, first)) found.set(spot.space, device.name || "a breaker");
+  }
+  return found;
 }
 
 function spotUnder(x: number, y: number): number | null {

@@ -1,5 +1,5 @@
 /** Panels: every circuit in its space, read as one reads a door; the chosen breaker's sheet at the side. */
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useWork } from "../../core/context";
 import { find, type Enclosure } from "../../core/document";
 import { CircuitList } from "./CircuitList";
@@ -16,8 +16,10 @@ export function PanelsStage() {
   const { site, report, selected, select } = useWork("site", "report", "selected", "select");
   const panels = usePanels();
   const chosen = find(site.devices, selected);
-  const shown = find(panels, chosen?.enclosure_id ?? selected) ?? panels[0];
+  const [last, setLast] = useState<string | null>(null);
+  const shown = find(panels, chosen?.enclosure_id ?? selected) ?? find(panels, last) ?? panels[0];
   const panelId = shown?.id ?? null;
+  if (panelId !== last) setLast(panelId); // it stays where a breaker that was chosen goes away
   const choose = (id: string | null) => select(id ?? panelId);
   useEffect(() => {
     if (panelId && panelId !== (chosen?.enclosure_id ?? selected)) select(panelId);
