@@ -98,6 +98,15 @@ class LoadLists(unittest.TestCase):
         told = self.refused("name,kind,amount\nRange,flux,500\nRange,,5 furlongs\n", default_panel="house-panel")
         self.assertEqual(told, {"line 2, category": "bad_value", "line 3, unit": "bad_value"})
 
+    def test_a_small_number_of_what_is_told_in_kilowatts_is_not_taken_for_volt_amperes(self):
+        text = "name,amount\nRange,12\nMotor,1.5\nEV charger,40\nRange,100\nDishwasher,12\n"
+        told = self.refused(text, default_panel="house-panel")
+        self.assertEqual(told, {f"line {line}, unit": "missing" for line in (2, 3, 4)})
+
+    def test_a_fraction_without_a_unit_stays_one_number(self):
+        loads = self.read('name,amount,unit\nMotor,1.5,hp\nLamp,62.5,\nSign,"1,200.5",\n', default_panel="house-panel")
+        self.assertEqual([(load.amount, load.unit) for load in loads], [(1.5, "hp"), (62.5, "VA"), (1200.5, "VA")])
+
     def test_every_kind_and_unit_has_words_and_each_word_stands_for_one(self):
         self.assertEqual(set(NEW_LOADS), set(get_args(LoadCategory)))
         self.assertEqual(set(UNIT_SPELLINGS), set(get_args(AmountUnit)))

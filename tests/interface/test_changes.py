@@ -150,6 +150,8 @@ class NewThings(unittest.TestCase):
                     parse_value(_applied_here(job, made["operations"]))
                     for made in in_the_interface("core/building.ts", calls)
                 ]
+                transformer = next(at for at, call in enumerate(calls) if call["arguments"][3] == "transformer")
+                self.assertIs(made[transformer].bonds[-1].made, None if state == "existing" else True)
                 resolved = resolve(parse_value(job), state).enclosures
                 fed_from = next((item.building_id for item in resolved if item.id == start), None)
                 within, another = (item.enclosures[-1].building_id for item in made[-2:])

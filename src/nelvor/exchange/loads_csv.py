@@ -16,7 +16,7 @@ from nelvor.model.changes.ids import FreeIds, taken_ids
 from nelvor.model.document import Document
 from nelvor.model.new_loads import NEW_LOADS, category_of, plain, unit_of
 from nelvor.model.things import Device, Load
-from nelvor.model.vocabulary import AmountUnit, Connection, Occupancy, SpaceKind
+from nelvor.model.vocabulary import AmountUnit, Connection, LoadCategory, Occupancy, SpaceKind
 
 COLUMNS = (
     "panel",
@@ -73,7 +73,10 @@ CONNECTION_WORDS = {"l1": "L1-N", "l2": "L2-N", "l3": "L3-N", "3 phase": "three_
 COUNTED: frozenset[AmountUnit] = frozenset({"ft2", "circuits", "ft"})
 """Units that a kind of load has and no other: where such a kind is told without a unit, it is meant."""
 
-WITH_UNIT = re.compile(r"([\d.,\s\u202f]*\d)\s*([^\d\s].*)")
+LEAST_PLAUSIBLE_VA = 100
+"""An amount below it, of a kind that is told in kW, hp or A, was hardly meant in VA."""
+
+WITH_UNIT = re.compile(r"([\d.,\s\u202f]*\d)\s*([^\d\s.,].*)")
 NAMED = {"panel": ("enclosure_id", "enclosures"), "dwelling_unit": ("dwelling_unit_id", "dwelling_units")}
 REFERRING = {"circuit": "device_id"} | {column: field for column, (field, _) in NAMED.items()}
 WORDS = {"yes": True, "true": True, "1": True, "x": True, "no": False, "false": False, "0": False}
@@ -265,8 +268,8 @@ def _as_meant(row: dict[str, str], line: int) -> dict[str, str]:
     category = category_of(kind)
     if category:
         row["category"] = category
-        if not row.get("unit") and NEW_LOADS[category].unit in COUNTED:
-            row["unit"] = NEW_LOADS[category].unit
+        if not row.get("unit"):
+            row["unit"] = _unit_meant(category, row.get("amount", ""), line)
     if row.get("unit"):
         row["unit"] = unit_of(row["unit"]) or row["unit"]
     for column, choices in CHOICES.items():
@@ -274,6 +277,20 @@ def _as_meant(row: dict[str, str], line: int) -> dict[str, str]:
         by_words = {plain(choice): choice for choice in choices} | (CONNECTION_WORDS if column == "connection" else {})
         row[column] = by_words.get(words, row.get(column, ""))
     return row
+
+
+def _unit_meant(category: LoadCategory, amount: str, line: int) -> str:
+    """Return the unit of an amount that is told without one; "" for the usual VA.
+
+    Raises:
+        BadInput: so small an amount of what is told in kW, hp or A by custom: as VA it would be a load that counts for nothing.
+    """
+    usual = NEW_LOADS[category].unit
+    if usual in COUNTED:
+        return usual
+    if usual != "VA" and amount and 0 < float(_value("amount", amount, line)) < LEAST_PLAUSIBLE_VA:
+        _refuse("missing", f"line {line}, unit", f"{amount[:40]} of what is not said.", f"Write {amount[:40]} {usual}.")
+    return ""
 
 
 def _issue(error: Any, line: int) -> Issue:

@@ -68,7 +68,7 @@ export function feed(
     placement: entry.placement,
     building_id: building,
   });
-  const { neutral, ground, landing } = fitOut(site, draft, id, kind, fromId);
+  const { neutral, ground, landing } = fitOut(site, draft, id, kind, fromId, state === "existing");
   const start = from ?? startOf(site, draft, fromId, entry.name, kind === "section");
   const run = draft.add("runs", `${fromId}-${id}`, {
     name: "",

@@ -33,13 +33,14 @@ const SECONDARY_OF: Record<string, string> = { wye_480_277: "wye_208_120", wye_2
 const THREE_PHASE = new Set(facts.three_phase);
 
 /** Add the parts of a new enclosure; tell where its feed and the other conductors land. */
-export function fitOut(document: Document, draft: Draft, id: string, kind: NewKind, fromId: string) {
+export function fitOut(document: Document, draft: Draft, id: string, kind: NewKind, fromId: string, stands: boolean) {
   const entry = NEW_ENCLOSURES[kind];
   const made: Record<string, string> = { box: id };
   for (const part of entry.parts) {
     const values: Record<string, unknown> = {};
     for (const [name, value] of Object.entries(part.values)) values[name] = filledIn(value, made);
     const own = part.list === "transformers" ? { secondary_system: secondarySystem(document, fromId) } : {};
+    if (stands && values.made === true) values.made = null; // what stands already is looked at, not assumed
     made[part.key] = draft.add(part.list as ListName, `${id}-${part.ending}`, {
       ...values,
       ...own,
