@@ -356,6 +356,7 @@ class Guards(WithDatabase):
             "api.share_job": {"days": 1},
             "api.add_remark": {"words": "x"},
             "api.delete_job": {"name": "x"},
+            "api.say_of_picture": {"caption": "x"},
             "api.archive_job": {"archived": True},
             "api.save_revision": {
                 "base": 1,

@@ -174,6 +174,10 @@ CHANGES = {
     "save_revision": "change",
     "restore_revision": "change",
     "append_to_field_log": "write_on_site",
+    "add_picture": "write_on_site",
+    "say_of_picture": "write_on_site",
+    "take_picture_away": "write_on_site",
+    "import_with_pictures": "change",
     "replace_local_rules": "change",
     "replace_shop_defaults": "change",
     "invite_member": "manage_members",
@@ -213,6 +217,9 @@ OPEN_TO_GUESTS = {
     "loads_csv",
     "loads_xlsx",
     "export_job",
+    "export_with_pictures",
+    "list_pictures",
+    "read_picture",
     "read_field_log",
     "read_remarks",
     "list_additions",
@@ -239,12 +246,14 @@ class EveryRoute(WithEveryRole):
             "share_job": {"days": 3},
             "add_remark": {"words": "x"},
             "delete_job": {"name": "not its name"},
+            "say_of_picture": {"caption": "x"},
             "check_edit": {"base": 1, "operations": []},
             "read_edit_working": {"base": 1, "operations": [], "key": "run:to-green/ground"},
         }
 
     def address_of(self, rule, job):
         values = {"job_id": job, "number": 1, "other": 1, "link_id": uuid.uuid4(), "member_id": uuid.uuid4()}
+        values |= {"picture_id": uuid.uuid4(), "thing_id": "house-panel"}
         values |= {"name": "ampacity", "token": "x"}
         with self.application.test_request_context():
             from flask import url_for

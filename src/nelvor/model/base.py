@@ -15,7 +15,8 @@ LARGEST_AMOUNT = 10_000_000
 MOST_THINGS = 20_000
 MOST_SETS = 12
 
-Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9_-]{0,39}$")]
+ID_PATTERN = r"^[a-z0-9][a-z0-9_-]{0,39}$"
+Id = Annotated[str, StringConstraints(pattern=ID_PATTERN)]
 Name = Annotated[str, StringConstraints(max_length=NAME_LIMIT)]
 Note = Annotated[str, StringConstraints(max_length=NOTE_LIMIT)]
 Length = Annotated[float, Field(gt=0, le=LONGEST_RUN_FT, allow_inf_nan=False)]

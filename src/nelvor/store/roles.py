@@ -9,10 +9,10 @@ from sqlalchemy import text
 from sqlalchemy.engine import Connection
 
 APP_ROLE = "nelvor_app"
-CHANGED = ("jobs", "members", "shops", "sign_ins", "one_time_links", "shared_links")
+CHANGED = ("jobs", "members", "shops", "sign_ins", "one_time_links", "shared_links", "pictures")
 """Tables whose rows change, or are held while something about them is decided."""
 
-CLEARED = ("sign_in_failures",)
+CLEARED = ("sign_in_failures", "pictures")
 DELETES_A_JOB = "delete_job(uuid)"
 
 

@@ -159,6 +159,23 @@ class Remark(Base):
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
+class Picture(Base):
+    """A picture taken on site, of one thing of a job, small and cleared of what a camera writes beside it."""
+
+    __tablename__ = "pictures"
+    __table_args__ = (UniqueConstraint("job_id", "thing_id", "digest"),)
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("jobs.id"), index=True)
+    thing_id: Mapped[str] = mapped_column(Text)
+    caption: Mapped[str] = mapped_column(Text, server_default="")
+    content: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    size: Mapped[int]
+    digest: Mapped[str] = mapped_column(Text)
+    author: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
 class HistoryEntry(Base):
     __tablename__ = "history"
 

@@ -41,7 +41,8 @@ def _line(job: Job, counts: dict[str, int] | None) -> wire.JobLine:
     )
 
 
-def _job_out(job: Job, revision: Revision) -> wire.JobOut:
+def job_out(job: Job, revision: Revision) -> wire.JobOut:
+    """Return a job with one of its revisions for sending."""
     judgement = jobs.judgement_of(database(), revision)
     if judgement is None:
         judging().submit(revision.id)
@@ -98,7 +99,7 @@ def copy_job(job_id: str) -> wire.JobOut:
     member, store = current_member(), database()
     job = jobs.copy_job(store, member, job_id)
     store.commit()
-    return _job_out(job, jobs.find_revision(store, job, job.head))
+    return job_out(job, jobs.find_revision(store, job, job.head))
 
 
 @api.route("POST", "/jobs/<job_id>/archive", body=wire.ArchiveBody, answer=wire.JobList)
@@ -117,18 +118,24 @@ def import_job() -> wire.JobOut:
 
 
 def _created(document: Document, summary: str, log: Iterable[FieldEntry] = ()) -> wire.JobOut:
+    job, store = begun(document, summary, log), database()
+    store.commit()
+    return job_out(job, jobs.find_revision(store, job, job.head))
+
+
+def begun(document: Document, summary: str, log: Iterable[FieldEntry] = ()) -> Job:
+    """Add a job with its log on site; the caller commits it."""
     member, store = current_member(), database()
     job = jobs.create_job(store, member, document, summary)
     field_log.append(store, member, job, log)
-    store.commit()
-    return _job_out(job, jobs.find_revision(store, job, job.head))
+    return job
 
 
 @api.route("GET", "/jobs/<job_id>", answer=wire.JobOut, guests=True)
 def read_job(job_id: str) -> wire.JobOut:
     """Return a job with its newest document."""
     job = jobs.find_job(database(), current_member(), job_id)
-    return _job_out(job, jobs.find_revision(database(), job, job.head))
+    return job_out(job, jobs.find_revision(database(), job, job.head))
 
 
 @api.route("POST", "/jobs/<job_id>/revisions", body=wire.SaveBody, answer=wire.SavedOut, status=201)

@@ -93,12 +93,12 @@ def paper(about: tuple[StoredJob, tuple[str, str, date]], progress: Progress) ->
     """Make one paper of a stored job."""
     stored, (name, file_name, on) = about
     found = PAPERS[name]
-    return _told(found.make(Sheet(stored, on, progress)), found.kind, f"{file_name}{found.ending}")
+    return told_as_file(found.make(Sheet(stored, on, progress)), found.kind, f"{file_name}{found.ending}")
 
 
 def _paper(job_id: str, name: str) -> Response:
     job = jobs.find_job(database(), current_member(), job_id)
-    asked = (name, _file_name(job), datetime.now(UTC).date())
+    asked = (name, file_name(job), datetime.now(UTC).date())
     stored = whole(stored_job(job, job.head), job)
     question = Question("paper", stored.job_id, (stored, asked), PAPER_LIMIT_S, PAPER_TAKES_S)
     if request.args.get("soon") != "1":
@@ -150,17 +150,23 @@ def loads_xlsx(job_id: str) -> Response:
 def export_job(job_id: str) -> Response:
     """Return the newest document as a file."""
     job = jobs.find_job(database(), current_member(), job_id)
+    return response_of(told_as_file(export_text(job).encode(), "application/json", f"{file_name(job)}.json"))
+
+
+def export_text(job: Job) -> str:
+    """Return the newest document of a job with its log on site."""
     document = jobs.known_job(database(), job, job.head).value
     log = [entry.model_dump(mode="json") for entry in field_log.entries(database(), job)]
-    text = json.dumps({**document, **({SECTION: log} if log else {})}, ensure_ascii=False, indent=1)
-    return response_of(_told(text.encode(), "application/json", f"{_file_name(job)}.json"))
+    return json.dumps({**document, **({SECTION: log} if log else {})}, ensure_ascii=False, indent=1)
 
 
-def _file_name(job: Job) -> str:
+def file_name(job: Job) -> str:
+    """Return what a file of a job is called, without its ending."""
     return re.sub(r"[^a-z0-9]+", "-", job.name.lower()).strip("-")[:60] or "job"
 
 
-def _told(content: bytes, kind: str, name: str) -> Told:
+def told_as_file(content: bytes, kind: str, name: str) -> Told:
+    """Return a file to be kept under a name."""
     return Told(content, kind, headers=(("Content-Disposition", f'attachment; filename="{name}"'),))
 
 

@@ -18,7 +18,7 @@ from waitress.channel import HTTPChannel
 from waitress.server import TcpWSGIServer
 from waitress.task import ThreadedTaskDispatcher
 
-from nelvor.model.parse import LARGEST_DOCUMENT_BYTES
+from nelvor.exchange.job_archive import LARGEST_ARCHIVE_BYTES
 from nelvor.pool.line import MOST_WAITING
 from nelvor.web.app import ROOM_AROUND_DOCUMENT_BYTES, close, from_environment
 from nelvor.web.request_log import configure
@@ -88,7 +88,7 @@ def main() -> None:
         channel_timeout=QUIET_S,
         cleanup_interval=LOOK_EVERY_S,
         max_request_header_size=LARGEST_HEAD_BYTES,
-        max_request_body_size=LARGEST_DOCUMENT_BYTES + 2 * ROOM_AROUND_DOCUMENT_BYTES,
+        max_request_body_size=LARGEST_ARCHIVE_BYTES + ROOM_AROUND_DOCUMENT_BYTES,
         asyncore_use_poll=True,
         ident=None,
     )

@@ -2,7 +2,7 @@ import { Description, Label, Radio, RadioGroup } from "@headlessui/react";
 import { useEffect, useRef, useState, type SyntheticEvent } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Session } from "../api/client";
-import { ApiFailure, answered, api, asIs, type Issue, type Schemas, messageOf } from "../api/client";
+import { ApiFailure, answered, api, ofFile, type Issue, type Schemas, messageOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { DeleteJob } from "./DeleteJob";
 import { JobTable, type JobActs } from "./JobTable";
@@ -74,9 +74,7 @@ export function JobsPage({
       {member.may_write ? (
         <div className="grid gap-6 sm:grid-cols-[minmax(0,2fr)_minmax(0,1fr)]">
           <NewJob choices={choices} onBegin={(body) => void open(answered(api.POST("/api/jobs", { body })))} />
-          <ReadJob
-            onRead={(text) => void open(answered(api.POST("/api/jobs/import", { body: text, bodySerializer: asIs })))}
-          />
+          <ReadJob onRead={(file) => open(read(file))} />
         </div>
       ) : null}
       {doomed ? (
@@ -160,16 +158,25 @@ function NewJob(props: { choices: Schemas["EditionsOut"] | null; onBegin: (body:
 
 const EMPTY = { key: "", title: "Empty", words: "Begin at the utility and feed one box from another." };
 
-function ReadJob({ onRead }: { onRead: (text: string) => void }) {
+/** Begin a job from a file: a document, or one with its pictures. */
+async function read(file: File): Promise<Schemas["JobOut"]> {
+  return (await isZip(file))
+    ? answered(api.POST("/api/jobs/import.zip", ofFile(file)))
+    : answered(api.POST("/api/jobs/import", ofFile(file)));
+}
+
+const isZip = async (file: File) => (await file.slice(0, 2).text()) === "PK";
+
+function ReadJob({ onRead }: { onRead: (file: File) => Promise<unknown> }) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <section className="space-y-2">
       <h2 className="wide font-bold">Read a job from a file</h2>
-      <p className="text-soft">A job document in JSON, as the Packet stage writes it.</p>
+      <p className="text-soft">A job in JSON, or a ZIP with its pictures, as the Packet stage writes them.</p>
       <input
         ref={input}
         type="file"
-        accept=".json,application/json"
+        accept=".json,.zip,application/json,application/zip"
         aria-label="Job file"
         className="block min-h-11 w-full file:mr-2 file:min-h-11 file:cursor-pointer file:rounded-sm file:border file:border-solid file:border-copper file:bg-transparent file:px-2.5 file:font-semibold file:text-copper"
         onChange={(event) => {
@@ -177,7 +184,7 @@ function ReadJob({ onRead }: { onRead: (text: string) => void }) {
           const clear = () => {
             if (input.current) input.current.value = "";
           };
-          void file?.text().then(onRead).finally(clear);
+          if (file) void onRead(file).finally(clear);
         }}
       />
     </section>

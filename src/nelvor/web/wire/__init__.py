@@ -40,6 +40,7 @@ from nelvor.web.wire.jobs import (
     SavedOut,
 )
 from nelvor.web.wire.panels import BalanceBody, BusBody, CircuitListBody, CircuitListOut, CircuitTextOut, TakeOverBody
+from nelvor.web.wire.pictures import CaptionBody, PictureList, PictureOut
 from nelvor.web.wire.sharing import (
     DeleteJobBody,
     Nothing,
@@ -84,6 +85,7 @@ from nelvor.web.wire.study import (
 )
 
 __all__ = [
+    "CaptionBody",
     "HistoryLine",
     "HistoryOut",
     "AdditionBody",
@@ -137,6 +139,8 @@ __all__ = [
     "NewJobBody",
     "Nothing",
     "PasswordBody",
+    "PictureList",
+    "PictureOut",
     "PositionBody",
     "PracticeBody",
     "ReadableList",

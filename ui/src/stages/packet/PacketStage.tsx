@@ -10,6 +10,7 @@ const PAPERS = [
   ["bonds.pdf", "Bond cards, PDF"],
   ["signs.pdf", "Signs, PDF"],
   ["export", "Job, JSON"],
+  ["export.zip", "Job with its pictures, ZIP"],
 ] as const;
 
 export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean }) {

@@ -1,12 +1,15 @@
 /** What stands, read on site box by box: a checklist that is filled in where it is asked, what is still to be read first. */
-import { useEffect, useState } from "react";
+import { useEffect, useState, type ReactNode } from "react";
+import { useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { find, listOf, type Thing } from "../../core/document";
 import { useWork } from "../../core/context";
+import { usePictures } from "../../core/usePictures";
 import { CAUTIONS } from "../../core/words";
 import { ThingField } from "../../sheets/ThingField";
 import { Electrodes } from "../bonds/Electrodes";
 import { FoundParts } from "../bonds/FoundParts";
+import { Pictures } from "./Pictures";
 
 type Box = Schemas["SurveyBox"];
 type Item = Schemas["SurveyItem"];
@@ -18,12 +21,30 @@ const stillOpen = (boxes: Box[]) => new Set(boxes.filter((box) => unread(box) > 
 const unread = (box: Box) => box.items.filter((item) => !item.read).length;
 
 export function SurveyStage() {
-  const { report } = useWork("report");
+  const { report, site, mayWriteOnSite } = useWork("report", "site", "mayWriteOnSite");
+  const { jobId = "" } = useParams();
+  const { pictures, acts } = usePictures(jobId);
   // The boxes that were open when the list was cut down: one that is filled in stays in sight.
   const [kept, setKept] = useState<Set<string> | null>(null);
   useShowingWhatStands();
   const boxes = report?.state === "existing" ? report.survey : null;
   const left = (boxes ?? []).reduce((sum, box) => sum + unread(box), 0);
+  const ofNoBox = [...new Set(pictures?.pictures.map((item) => item.thing_id))].filter(
+    (id) => !boxes?.some((box) => box.id === id),
+  );
+  const picturesOf = (id: string) =>
+    pictures ? (
+      <Pictures
+        key={id}
+        jobId={jobId}
+        of={find(site.enclosures, id)?.name ?? "a box that is gone"}
+        thingId={id}
+        pictures={pictures.pictures.filter((item) => item.thing_id === id)}
+        most={pictures.most_of_a_thing}
+        acts={acts}
+        mayAdd={mayWriteOnSite}
+      />
+    ) : null;
   return (
     <section aria-label="Survey" className="min-h-0 min-w-0 overflow-auto px-4 py-3">
       <p className="mb-3 border-l-4 border-advice bg-sheet px-3 py-1.5">{CAUTIONS.join(" ")}</p>
@@ -57,9 +78,17 @@ export function SurveyStage() {
         {(boxes ?? [])
           .filter((box) => kept === null || kept.has(box.id))
           .map((box) => (
-            <BoxCard key={box.id} box={box} onlyOpen={kept !== null} />
+            <BoxCard key={box.id} box={box} onlyOpen={kept !== null}>
+              {picturesOf(box.id)}
+            </BoxCard>
           ))}
       </ol>
+      {boxes && ofNoBox.length > 0 ? (
+        <>
+          <h2 className="wide mt-4 font-bold">Pictures of what is drawn no more</h2>
+          {ofNoBox.map(picturesOf)}
+        </>
+      ) : null}
     </section>
   );
 }
@@ -74,7 +103,7 @@ function useShowingWhatStands() {
   }, [show, before]);
 }
 
-function BoxCard({ box, onlyOpen }: { box: Box; onlyOpen: boolean }) {
+function BoxCard({ box, onlyOpen, children }: { box: Box; onlyOpen: boolean; children: ReactNode }) {
   const { site, select } = useWork("site", "select");
   // What was open when the card came up stays in sight while it is filled in.
   const [open] = useState(() => new Set(box.items.filter((item) => !item.read).map(keyOf)));
@@ -105,6 +134,7 @@ function BoxCard({ box, onlyOpen }: { box: Box; onlyOpen: boolean }) {
         </details>
       )}
       <ThingField kind="text" list="enclosures" thing={enclosure} field="note" label="Note" />
+      {children}
     </li>
   );
 }
