@@ -3,7 +3,7 @@ import unittest
 
 from nelvor.errors import BadInput
 from nelvor.model.document import VERSION
-from nelvor.model.parse import DEEPEST_NESTING, LARGEST_DOCUMENT_BYTES, parse_bytes, parse_value
+from nelvor.model.parse import DEEPEST_NESTING, LARGEST_DOCUMENT_BYTES, parse_bytes, parse_stored, parse_value
 from nelvor.report.check import check
 from tests.support.jobs import changed, orchard, thing
 
@@ -52,6 +52,32 @@ class ReadingJobs(unittest.TestCase):
         for name, (content, code) in cases.items():
             with self.subTest(name):
                 self.assertIn(code, self.refused(content).values())
+
+    def test_a_control_character_is_refused_with_the_field_that_holds_it(self):
+        for character, path, spoil in (
+            ("\u0001", "name", lambda job: job.update(name="Barn\u0001")),
+            (
+                "\u001b",
+                "enclosures.house-panel.note",
+                lambda job: thing(job, "enclosures", "house-panel").update(note="\u001b[31m"),
+            ),
+            (
+                "\u007f",
+                "runs.to-barn.proposed.name",
+                lambda job: thing(job, "runs", "to-barn").update(proposed={"name": "\u007f"}),
+            ),
+        ):
+            with self.subTest(path), self.assertRaises(BadInput) as caught:
+                parse_bytes(json.dumps(changed(orchard(), spoil)).encode())
+            issue = caught.exception.issues[0]
+            self.assertEqual((issue.code, issue.path), ("bad_text", path))
+            self.assertIn(f"U+{ord(character):04X}", issue.reason)
+        lines = changed(orchard(), lambda job: job.update(note="First\tline\r\nsecond"))
+        self.assertEqual(parse_bytes(json.dumps(lines).encode()).note, "First\tline\r\nsecond")
+
+    def test_a_job_that_was_stored_with_one_can_still_be_read(self):
+        old = json.dumps(changed(orchard(), lambda job: job.update(name="Barn\u0001")))
+        self.assertEqual(parse_stored(old).name, "Barn\u0001")
 
     def test_every_bad_value_is_told_at_once_by_thing_and_field(self):
         def spoil(job):

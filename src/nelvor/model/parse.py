@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 import math
+import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any, NoReturn
 
@@ -20,6 +22,9 @@ from nelvor.model.references import reference_issues
 LARGEST_DOCUMENT_BYTES = 10 * 1024 * 1024
 DEEPEST_NESTING = 32
 MOST_ISSUES_TOLD = 100
+NEVER_STORED = re.compile("[\x00\ud800-\udfff]")
+CONTROL = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\ud800-\udfff]")
+"""What no text may hold that comes in: all control characters but those of lines and columns. Older jobs may hold some."""
 
 
 def _refuse(code: str, reason: str, remedy: str, path: str = "") -> NoReturn:
@@ -48,7 +53,7 @@ def _finite(text: str) -> float:
     return value
 
 
-def _check_nesting_and_text(value: Any, depth: int = 1) -> None:
+def _check_nesting(value: Any, depth: int = 1) -> None:
     if depth > DEEPEST_NESTING:
         _refuse(
             "too_deep",
@@ -56,28 +61,45 @@ def _check_nesting_and_text(value: Any, depth: int = 1) -> None:
             "A job needs five; check where the file comes from.",
         )
     if isinstance(value, dict):
-        for key, inner in value.items():
-            _check_text(key)
-            _check_nesting_and_text(inner, depth + 1)
+        for inner in value.values():
+            _check_nesting(inner, depth + 1)
     elif isinstance(value, list):
         for inner in value:
-            _check_nesting_and_text(inner, depth + 1)
+            _check_nesting(inner, depth + 1)
+
+
+def _texts(value: Any, path: tuple[Any, ...] = ()) -> Iterator[tuple[str, tuple[Any, ...]]]:
+    """Yield every text within a value, names of fields among them, with where it stands."""
+    if isinstance(value, dict):
+        for key, inner in value.items():
+            yield key, path
+            yield from _texts(inner, (*path, key))
+    elif isinstance(value, list):
+        for place, inner in enumerate(value):
+            yield from _texts(inner, (*path, place))
     elif isinstance(value, str):
-        _check_text(value)
+        yield value, path
 
 
-def _check_text(text: str) -> None:
-    if "\x00" in text:
-        _refuse("bad_text", "a text holds the character NUL.", "Take it out.")
-    if any(0xD800 <= ord(character) <= 0xDFFF for character in text):
-        _refuse("bad_text", "a text holds half of a character (a lone surrogate).", "Write the character again.")
+def _check_texts(value: Any, forbidden: re.Pattern[str]) -> None:
+    for text, path in _texts(value):
+        found = forbidden.search(text)
+        if found is None:
+            continue
+        location = _named_location(path, value) if isinstance(value, dict) else path
+        where = ".".join(str(part) for part in location)[:300]
+        if "\ud800" <= found[0] <= "\udfff":
+            reason, remedy = "half of a character (a lone surrogate)", "Write the character again."
+        else:
+            reason, remedy = f"the control character U+{ord(found[0]):04X}", "Take it out, or write the text again."
+        _refuse("bad_text", f"the text holds {reason}.", remedy, where)
 
 
-def read_json(raw: bytes) -> Any:
-    """Return the JSON value of ``raw``, refusing what JSON libraries differ on.
+def read_json(raw: bytes, forbidden: re.Pattern[str] = CONTROL) -> Any:
+    """Return the JSON value of ``raw``, refusing what JSON libraries differ on, and control characters in its texts.
 
     Raises:
-        BadInput: too large, not UTF-8, truncated, nested too deep, duplicate keys, NaN, NUL.
+        BadInput: too large, not UTF-8, truncated, nested too deep, duplicate keys, NaN, a control character.
     """
     if len(raw) > LARGEST_DOCUMENT_BYTES:
         _refuse(
@@ -102,7 +124,8 @@ def read_json(raw: bytes) -> Any:
         )
     except ValueError:
         _refuse("not_a_number", "a number has too many digits.", "Write a number within the field's limits.")
-    _check_nesting_and_text(value)
+    _check_nesting(value)
+    _check_texts(value, forbidden)
     return value
 
 
@@ -121,6 +144,11 @@ def parse_bytes(raw: bytes) -> Document:
         BadInput: with every issue found.
     """
     return parse_value(read_json(raw))
+
+
+def parse_stored(text: str) -> Document:
+    """Return a document from the text in which it was stored, by whatever version."""
+    return parse_value(read_json(text.encode(), NEVER_STORED))
 
 
 def parse_value(value: Any) -> Document:

@@ -21,7 +21,8 @@ ROW_HEIGHT = 92.0
 TALLEST = 460.0
 TOP_MARGIN = 16.0
 TEXT_SIZE, SMALL_SIZE = 6.5, 5.6
-LINE_GAP = 3.2
+LINE_GAP, TURNED_GAP = 3.2, 2.0
+FIRST_TRACK, TRACK_WIDTH = 5.0, 7.5
 LEGEND_HEIGHT = 8.0
 HEAVY, THIN = 1.7, 0.6
 LEGEND = "Heavy lines: new work. Thin lines: what stands."
@@ -48,10 +49,10 @@ def one_line(report: Report, width: float) -> Drawing:
     most = max(columns.values(), default=0)
     grid = Grid(width, TOP_MARGIN + LEGEND_HEIGHT + lanes * ROW_HEIGHT, (width - BOX_WIDTH) / most if most else 0)
     drawing = Drawing(width, grid.height)
-    places = {place.id: place for place in report.places}
+    tracks = Tracks(report)
     for place in report.places:
         if place.run_id is not None:
-            _run(drawing, report, grid, columns, places, place)
+            _run(drawing, report, grid, columns, tracks, place)
     for place in report.places:
         _box(drawing, report, grid, columns[place.id], place)
     drawing.add(String(0, 2, LEGEND, fontName=REGULAR, fontSize=TEXT_SIZE, fillColor=INK))
@@ -85,27 +86,60 @@ def _drawn_from(report: Report, place: Place) -> str:
     return upstream if downstream == place.id else downstream
 
 
-def _run(
-    drawing: Drawing, report: Report, grid: Grid, columns: dict[str, int], places: dict[str, Place], place: Place
-) -> None:
+class Tracks:
+    """Where runs turn that leave one box for other lanes: each has a track of its own, the furthest nearest the box."""
+
+    def __init__(self, report: Report) -> None:
+        places = {place.id: place for place in report.places}
+        self.start = {
+            place.id: places[_drawn_from(report, place)] for place in report.places if place.run_id is not None
+        }
+        self._beyond: dict[str, list[int]] = {}
+        for place in report.places:
+            start = self.start.get(place.id)
+            if start is not None and start.lane != place.lane:
+                self._beyond.setdefault(start.id, []).append(place.lane - start.lane)
+
+    def turn(self, place: Place) -> float:
+        """How far from the box the lines turn that go to a place."""
+        return FIRST_TRACK + TRACK_WIDTH * sum(
+            1 for other in self._on_its_side(place) if abs(other) > self._away(place)
+        )
+
+    def taken(self, place: Place) -> float:
+        """How much room beside the box the lines take that pass the lane of a place, or turn into it."""
+        passing = sum(1 for other in self._on_its_side(place) if abs(other) >= self._away(place))
+        return FIRST_TRACK + TRACK_WIDTH * passing if passing else 0
+
+    def _away(self, place: Place) -> int:
+        return abs(place.lane - self.start[place.id].lane)
+
+    def _on_its_side(self, place: Place) -> list[int]:
+        start = self.start[place.id]
+        lanes = self._beyond.get(start.id, [])
+        return lanes if place.lane == start.lane else [item for item in lanes if item * (place.lane - start.lane) > 0]
+
+
+def _run(drawing: Drawing, report: Report, grid: Grid, columns: dict[str, int], tracks: Tracks, place: Place) -> None:
     assert place.run_id is not None
-    answer = report.runs[place.run_id]
-    start = places[_drawn_from(report, place)]
+    answer, start = report.runs[place.run_id], tracks.start[place.id]
     from_x, from_y = grid.centre(columns[start.id], start.lane)
     to_x, to_y = grid.centre(columns[place.id], place.lane)
     left, right = from_x + BOX_WIDTH / 2, to_x - BOX_WIDTH / 2
-    elbow = left + 4 + 3 * (place.lane - start.lane)
+    elbow = left + tracks.turn(place)
     weight = _weight(answer.run)
     for number, (colour, dash) in enumerate(_lines(report, answer)):
         offset = (number - 1) * LINE_GAP
         if start.lane == place.lane:
             drawing.add(_line(left, from_y + offset, right, to_y + offset, colour, dash, weight))
         else:
-            turn = elbow + offset
+            turn = elbow + offset * TURNED_GAP / LINE_GAP
             drawing.add(_line(left, from_y + offset, turn, from_y + offset, colour, dash, weight))
             drawing.add(_line(turn, from_y + offset, turn, to_y + offset, colour, dash, weight))
             drawing.add(_line(turn, to_y + offset, right, to_y + offset, colour, dash, weight))
-    _run_text(drawing, answer, left + 6, right - 4, to_y)
+    taken = tracks.taken(place)
+    above = 0 if start.lane == place.lane else taken
+    _run_text(drawing, answer, (left + above + 3, left + taken + 3), right - 3, to_y)
 
 
 def _lines(report: Report, answer: RunAnswer) -> list[tuple[object, list[int] | None]]:
@@ -126,13 +160,30 @@ def _weight(thing: Thing) -> float:
     return HEAVY if thing.standing == "added" else THIN
 
 
-def _run_text(drawing: Drawing, answer: RunAnswer, left: float, right: float, y: float) -> None:
+def _run_text(drawing: Drawing, answer: RunAnswer, left: tuple[float, float], right: float, y: float) -> None:
+    """Write what a run is above and below its lines, from the left edge that is free there."""
     length = f"{shown_length(answer)} · " if answer.run.length_ft else ""
     device = answer.figures.get("device")
     above = f"{length}{device.text} A" if device else length.rstrip(" ·")
-    _fitted(drawing, above, left, right, y + 8, TEXT_SIZE, BOLD)
-    for number, part in enumerate(run_tag(answer).split(", ")):
-        _fitted(drawing, part, left, right, y - 13 - number * 7, SMALL_SIZE, REGULAR)
+    above = above.replace(" ft", "\u00a0ft").replace(" A", "\u00a0A")
+    for number, line in enumerate(reversed(_broken(above, right - left[0], TEXT_SIZE, BOLD))):
+        _fitted(drawing, line, left[0], right, y + 8 + number * 7, TEXT_SIZE, BOLD)
+    parts = run_tag(answer).replace(" in", "\u00a0in").split(", ")
+    lines = [line for part in parts for line in _broken(part, right - left[1], SMALL_SIZE, REGULAR)]
+    for number, line in enumerate(lines):
+        _fitted(drawing, line, left[1], right, y - 13 - number * 6.5, SMALL_SIZE, REGULAR)
+
+
+def _broken(text: str, room: float, size: float, font: str) -> list[str]:
+    """Return a text in lines that fit; a word that is longer than the room stands alone."""
+    lines: list[str] = []
+    for word in text.split(" "):
+        longer = f"{lines[-1]} {word}" if lines else word
+        if lines and stringWidth(longer.rstrip(" ·"), font, size) <= room:
+            lines[-1] = longer
+        else:
+            lines.append(word)
+    return [stripped for line in lines if (stripped := line.strip(" ·"))]
 
 
 def shown_length(answer: RunAnswer) -> str:

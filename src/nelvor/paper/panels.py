@@ -24,7 +24,7 @@ from nelvor.topology.names import name_of
 
 Cells = list[list[str]]
 Style = tuple[object, ...]
-SHARES = (34, 9, 7, 7, 5, 5, 5, 7, 7, 9, 34)
+SHARES = (31, 13, 6, 7, 5, 5, 5, 7, 6, 13, 31)
 HEAD = ("Serves", "Wire", "A", "Poles", "", "Leg", "", "Poles", "A", "Wire", "Serves")
 LEFT, RIGHT = (0, 1, 2, 3, 4), (10, 9, 8, 7, 6)
 STANDING = {"existing": "", "added": " (new)", "removed": " (to go)"}

@@ -75,6 +75,7 @@ def _story(report: Report, existing: Report, width: float) -> list[Flowable]:
         heading("One-line, proposed"),
         one_line(report, width - 2 * FRAME_PADDING),
         Spacer(1, 6),
+        KeepTogether([heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
         heading("Loads"),
         loads_schedule(report, existing, width),
         heading("Feeder schedule"),
@@ -88,7 +89,6 @@ def _story(report: Report, existing: Report, width: float) -> list[Flowable]:
         *_plain_answers(report, width),
         *_findings(report, width),
         *_steps(order, width),
-        KeepTogether([heading("Cautions"), *[Paragraph(escape(text), paragraph(after=2)) for text in CAUTIONS]]),
         *panel_schedules(report, existing, width - 2 * FRAME_PADDING),
     ]
 

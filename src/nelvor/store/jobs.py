@@ -19,7 +19,7 @@ from nelvor.model.changes.merge import Joined, join, taking_mine
 from nelvor.model.changes.operations import Operation
 from nelvor.model.document import LISTS, Document
 from nelvor.model.edited import KnownJob
-from nelvor.model.parse import LARGEST_DOCUMENT_BYTES, parse_bytes, parse_value
+from nelvor.model.parse import LARGEST_DOCUMENT_BYTES, parse_stored, parse_value
 from nelvor.rulebook.rules import rulebook
 from nelvor.store.access import require
 from nelvor.store.known_jobs import MadeFrom, known_jobs
@@ -149,7 +149,7 @@ def list_revisions(
 
 
 def document_of(revision: Revision) -> Document:
-    return parse_bytes(unpacked(revision.packed).encode())
+    return parse_stored(unpacked(revision.packed))
 
 
 def known_job(session: Session, job: Job, number: int) -> KnownJob:

@@ -12,7 +12,7 @@ from typing import Any
 from nelvor.judges.memory import Memory
 from nelvor.model.changes.operations import Operation
 from nelvor.model.edited import KnownJob
-from nelvor.model.parse import parse_bytes
+from nelvor.model.parse import parse_stored
 from nelvor.model.resolve import State
 from nelvor.pool.question import NeedsMore
 from nelvor.report.check import Report, check
@@ -105,7 +105,7 @@ class StoredJobs:
                 return kept.states[base, _digest(())].edited(made_by)
         if stored.packed is None:
             raise NotKnownHere
-        return KnownJob.of(parse_bytes(unpacked(stored.packed).encode()))
+        return KnownJob.of(parse_stored(unpacked(stored.packed)))
 
     def _of(self, job_id: str) -> _Kept:
         kept = self._kept.setdefault(job_id, _Kept())

@@ -9,7 +9,7 @@ from math import floor
 BEYOND_READING = 10**15
 PLACES = {"VA": 0, "A": 1, "%": 1}
 MOST_PLACES = 9
-NEAR = Fraction(1, 100)
+NEAR, ROUND_VA = Fraction(1, 100), 100
 HALF = Fraction(1, 2)
 
 
@@ -26,7 +26,7 @@ def _as_written(text: str) -> Fraction:
 def read(value: Fraction, unit: str) -> str:
     """Return a figure for reading: VA whole, amperes and per cent to a tenth, others as ``shown``.
 
-    Limits are whole numbers as a rule; where rounding would put a figure on one that it does not equal, it is given
+    Limits are whole numbers as a rule, of VA round ones; where rounding would put a figure on one that it does not equal, it is given
     more digits, so that it can be seen on which side it lies.
     """
     places = PLACES.get(unit)
@@ -37,7 +37,7 @@ def read(value: Fraction, unit: str) -> str:
         if rounded.denominator != 1 or rounded == value or places >= MOST_PLACES:
             text = f"{float(rounded):.{places}f}"
             return text.rstrip("0").rstrip(".") if "." in text else text
-        if unit == "VA" and abs(value - rounded) > NEAR:
+        if unit == "VA" and (abs(value - rounded) > NEAR or rounded % ROUND_VA):
             return str(rounded.numerator)
         places += 1
 

@@ -159,10 +159,13 @@ export function TextField(props: Typed<string>) {
   const parse = (text: string): Parsed<string> =>
     text.length > most
       ? { fault: `Too long by ${text.length - most}. Shorten it to ${most} characters.` }
-      : { value: text };
+      : { value: text.replace(CONTROL, "") };
   const draft = useDraft(props, (value) => value, parse);
   return <TypedField props={props} draft={draft} dir="auto" />;
 }
+
+/** Characters that come along unseen when a text is pasted, and that no job holds. */
+const CONTROL = /[\x00-\x08\x0b\x0c\x0e-\x1f\x7f]/g;
 
 /** One of a closed list, or not known where the field allows it. */
 export function ChoiceField({
