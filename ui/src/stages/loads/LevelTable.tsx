@@ -4,6 +4,14 @@ import type { Schemas } from "../../api/client";
 type Row = Schemas["LevelRowOut"];
 type Side = Schemas["SideOut"] | null;
 
+const AMPERES = "inline-block min-w-16 pr-1";
+/** On a narrow screen amperes alone are told. */
+const UNITS = (
+  <>
+    <span className="max-sm:hidden">VA and </span>A
+  </>
+);
+
 export function LevelTable({
   rows,
   chosen,
@@ -20,13 +28,13 @@ export function LevelTable({
           <th scope="col" className="text-left font-normal">
             Level
           </th>
-          <th scope="col" className="font-normal" colSpan={2}>
-            Existing, VA and A
+          <th scope="col" className="font-normal">
+            Existing, {UNITS}
           </th>
-          <th scope="col" className="font-normal" colSpan={2}>
-            Proposed, VA and A
+          <th scope="col" className="font-normal">
+            Proposed, {UNITS}
           </th>
-          <th scope="col" className="font-normal" colSpan={2}>
+          <th scope="col" className="font-normal max-sm:hidden">
             Difference
           </th>
           <th scope="col" className="font-normal">
@@ -55,10 +63,12 @@ export function LevelTable({
                 {row.name}
               </button>
             </th>
-            <SideCells side={row.existing} />
-            <SideCells side={row.proposed} />
-            <td className="text-right text-soft">{row.more_va}</td>
-            <td className="pr-1 text-right text-soft">{row.more_a}</td>
+            <SideCell side={row.existing} />
+            <SideCell side={row.proposed} />
+            <td className="text-right whitespace-nowrap text-soft max-sm:hidden">
+              {row.more_va}
+              <span className={AMPERES}>{row.more_a}</span>
+            </td>
             <td className="text-right">{row.proposed?.rating_a ?? ""}</td>
             <td className={`pr-1 text-right font-semibold ${row.proposed?.over ? "text-fix" : ""}`}>
               {row.proposed?.spare_a ?? ""}
@@ -104,25 +114,15 @@ export function LegTable({ row }: { row: Row | undefined }) {
   );
 }
 
-function SideCells({ side }: { side: Side }) {
-  if (!side)
-    return (
-      <td colSpan={2} className="text-right text-soft">
-        not there
-      </td>
-    );
-  if (side.gap)
-    return (
-      <td colSpan={2} className="text-right text-tell">
-        cannot tell
-      </td>
-    );
+function SideCell({ side }: { side: Side }) {
+  if (!side) return <td className="text-right text-soft">not there</td>;
+  if (side.gap) return <td className="text-right text-tell">cannot tell</td>;
   return (
-    <>
-      <td className="text-right">{side.demand_va}</td>
-      <td className="pr-1 text-right">
+    <td className="text-right whitespace-nowrap">
+      <span className="max-sm:hidden">{side.demand_va}</span>
+      <span className={AMPERES}>
         <span className="narrow text-soft">{side.leg}</span> {side.load_a}
-      </td>
-    </>
+      </span>
+    </td>
   );
 }

@@ -1,6 +1,6 @@
 /** One load as a row of fields; each edit is taken at once, a fault keeps what was typed. */
 import facts from "../../api/model.json";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { Button } from "../../kit/Button";
 import type { Load } from "../../core/document";
 import { limitOf, numberFault } from "../../core/limits";
@@ -35,10 +35,10 @@ export function LoadRow({ load }: { load: Load }) {
   const area = FOOT_UNITS.has(load.unit);
   return (
     <tr
-      className={`border-t border-rule align-top ${load.standing === "added" ? "bg-touched/50" : ""}`}
+      className={`border-t border-rule align-top max-sm:grid max-sm:grid-cols-3 ${load.standing === "added" ? "bg-touched/50" : ""}`}
       data-load={load.id}
     >
-      <td className="py-1 pr-1">
+      <Cell label="Load">
         <input
           aria-label="Name of the load"
           dir="auto"
@@ -50,8 +50,8 @@ export function LoadRow({ load }: { load: Load }) {
           onBlur={seal}
         />
         {load.standing === "added" ? <span className="narrow block text-soft">proposed</span> : null}
-      </td>
-      <td className="py-1 pr-1">
+      </Cell>
+      <Cell label="Kind">
         {load.category === "lighting_area" ? (
           load.dwelling_unit_id ? (
             choice("space_kind", "Kind of space", enumOf("space_kind"), "living")
@@ -137,11 +137,11 @@ export function LoadRow({ load }: { load: Load }) {
             ) : null}
           </span>
         )}
-      </td>
-      <td className="py-1 pr-1">
+      </Cell>
+      <Cell label="Amount">
         <Amount load={load} field="amount" width="w-14" />
-      </td>
-      <td className="py-1 pr-1">
+      </Cell>
+      <Cell>
         {area
           ? word(load.unit)
           : choice(
@@ -149,11 +149,11 @@ export function LoadRow({ load }: { load: Load }) {
               "Unit",
               enumOf("unit").filter((item) => !FOOT_UNITS.has(item)),
             )}
-      </td>
-      <td className="py-1 pr-1">{area ? null : <Amount load={load} field="quantity" width="w-10" />}</td>
-      <td className="py-1 pr-1">{area ? null : <Amount load={load} field="volts" width="w-12" />}</td>
-      <td className="py-1 pr-1">{area ? null : choice("connection", "Legs", enumOf("connection"), "even")}</td>
-      <td className="py-1 pr-1 text-center">
+      </Cell>
+      <Cell label="Pieces">{area ? null : <Amount load={load} field="quantity" width="w-10" />}</Cell>
+      <Cell label="Volts">{area ? null : <Amount load={load} field="volts" width="w-12" />}</Cell>
+      <Cell label="On">{area ? null : choice("connection", "Legs", enumOf("connection"), "even")}</Cell>
+      <Cell label="Cont." className="sm:text-center">
         <input
           type="checkbox"
           aria-label={`Continuous, ${load.name}`}
@@ -162,8 +162,8 @@ export function LoadRow({ load }: { load: Load }) {
           checked={load.continuous || ALWAYS_CONTINUOUS.has(load.category)}
           onChange={(event) => set("continuous", event.target.checked)}
         />
-      </td>
-      <td className="py-1 pr-1">
+      </Cell>
+      <Cell label="Unit">
         <select
           aria-label={`Dwelling unit, ${load.name}`}
           className={`${CELL} max-w-20`}
@@ -178,8 +178,8 @@ export function LoadRow({ load }: { load: Load }) {
             </option>
           ))}
         </select>
-      </td>
-      <td className="py-1">
+      </Cell>
+      <Cell>
         {mayWrite ? (
           <Button
             kind="quiet"
@@ -189,8 +189,20 @@ export function LoadRow({ load }: { load: Load }) {
             ×
           </Button>
         ) : null}
-      </td>
+      </Cell>
     </tr>
+  );
+}
+
+/** One field of the row; on a narrow screen, where the row becomes a card, it brings its heading along. */
+function Cell({ label, className = "", children }: { label?: string; className?: string; children: ReactNode }) {
+  return (
+    <td
+      data-label={label}
+      className={`py-1 pr-1 max-sm:before:block max-sm:before:text-soft max-sm:before:content-[attr(data-label)] ${className}`}
+    >
+      {children}
+    </td>
   );
 }
 

@@ -120,7 +120,7 @@ function PanelLoads({ panelId }: { panelId: string }) {
       ) : null}
       {loads.length ? (
         <table className="w-full">
-          <thead>
+          <thead className="max-sm:hidden">
             <tr className="narrow text-left text-soft">
               {["Load", "Kind", "Amount", "", "Pieces", "Volts", "On", "Cont.", "Unit", ""].map((head, at) => (
                 <th key={at} scope="col" className="pr-1 font-normal">
