@@ -75,7 +75,8 @@ def _limit(facts: dict[str, Any], schema: dict[str, Any]) -> dict[str, Any]:
     options = facts.get("anyOf", [facts])
     nullable = any(option.get("type") == "null" for option in options)
     chosen = next((option for option in options if option.get("type") != "null"), {})
-    return {key: chosen[key] for key in KEPT if key in chosen} | {"nullable": nullable}
+    of_items = {"enum": items["enum"]} if (items := chosen.get("items", {})).get("enum") else {}
+    return {key: chosen[key] for key in KEPT if key in chosen} | of_items | {"nullable": nullable}
 
 
 def main() -> None:

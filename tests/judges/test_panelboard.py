@@ -406,6 +406,138 @@ class Dwellings(WithPanel):
         wires.update(extended_ft=6.5, extension_adds_outlets=False)
         self.assertEqual(self.outcome("arc_fault", "old"), "must_fix")
 
+    def served(self, *places, use="general", edition="2023", protection="none", **values):
+        """Return what is said of arc and of ground faults of a new circuit that serves these places."""
+        self.setUp()
+        self.builder.job["settings"]["edition"] = edition
+        self.used("new", 2, use, standing="added", protection=protection, **values)
+        thing(self.builder.job, "circuits", "new-wires")["serves"] = list(places)
+        found = (self.found("arc_fault", "new"), self.found("ground_fault", "new"))
+        return tuple((item.outcome, item.section) if item else None for item in found)
+
+    def test_what_protection_each_place_asks_for_by_edition(self):
+        arc, ground = ("must_fix", "210.12(B)"), ("advice", "210.8(A)")
+        earlier = ("must_fix", "210.12(A)")
+        for places, edition, expected in (
+            (("living_rooms",), "2023", (arc, None)),
+            (("attic",), "2023", (None, None)),
+            (("bathroom", "living_rooms"), "2023", (arc, ground)),
+            (("garage",), "2023", (None, ground)),
+            (("laundry_area",), "2017", (earlier, ground)),
+            (("finished_basement",), "2017", (earlier, None)),
+            (("finished_basement",), "2020", (earlier, ground)),
+            (("unfinished_basement",), "2017", (None, ground)),
+            (("wet_indoors",), "2017", (None, None)),
+            (("wet_indoors",), "2020", (None, ground)),
+            (("sump_pump",), "2017", (None, None)),
+            (("sump_pump",), "2020", (None, ("advice", "210.8(D)"))),
+            (("dishwasher",), "2017", (earlier, ("advice", "210.8(D)"))),
+            (("microwave",), "2020", (earlier, None)),
+            (("microwave",), "2023", (arc, ("advice", "210.8(D)"))),
+            (("outdoor_equipment",), "2017", (None, None)),
+            (("outdoor_equipment",), "2020", (None, ("advice", "210.8(F)"))),
+        ):
+            with self.subTest(places=places, edition=edition):
+                self.assertEqual(self.served(*places, edition=edition), expected)
+        self.assertEqual(self.served("bathroom", protection="ground_fault"), (None, None))
+
+    def test_receptacles_of_a_kitchen_are_all_meant_from_2023_on_those_of_its_countertops_before(self):
+        for edition, words in (("2020", "its outlets that serve its countertops need"), ("2023", "its outlets need")):
+            self.served("kitchens", edition=edition)
+            self.assertIn(words, self.found("ground_fault", "new").text)
+
+    def test_larger_and_two_pole_circuits(self):
+        for edition, poles, rating, use, expected in (
+            ("2017", 1, 20.0, "laundry", "advice"),
+            ("2017", 1, 30.0, "laundry", None),
+            ("2017", 2, 20.0, "laundry", None),
+            ("2020", 2, 30.0, "laundry", "advice"),
+            ("2020", 2, 60.0, "laundry", "advice"),
+            ("2020", 2, 70.0, "laundry", None),
+        ):
+            with self.subTest(edition=edition, poles=poles, rating=rating):
+                self.setUp()
+                self.builder.job["settings"]["edition"] = edition
+                self.breaker("new", 1, rating, poles, standing="added", protection="none")
+                self.wires("new", use=use, wire_size="4", standing="added")
+                self.assertEqual(self.outcome("ground_fault", "new"), expected)
+                self.assertEqual(self.outcome("arc_fault", "new"), "must_fix" if (poles, rating) == (1, 20.0) else None)
+
+    def test_a_dryer_or_a_range_is_known_by_its_load(self):
+        for edition, expected in (("2020", None), ("2023", ("advice", "210.8(D)"))):
+            self.setUp()
+            self.builder.job["settings"]["edition"] = edition
+            self.breaker("new", 1, 30.0, 2, standing="added", protection="none")
+            self.wires("new", use="individual", wire_size="10", standing="added")
+            self.load("new", 5000.0, category="dryer", volts=240.0, dwelling_unit_id="home")
+            found = self.found("ground_fault", "new")
+            self.assertEqual((found.outcome, found.section) if found else None, expected)
+
+    def test_receptacles_that_are_replaced_need_what_new_ones_need(self):
+        self.used("old", 1, "bathroom", protection="none")
+        self.assertIsNone(self.found("ground_fault", "old"))
+        wires = thing(self.builder.job, "circuits", "old-wires")
+        wires["proposed"] = {"receptacles_replaced": True}
+        self.assertEqual(self.found("ground_fault", "old").section, "406.4(D)(3)")
+        self.assertIsNone(self.found("arc_fault", "old"))
+        wires["use"] = "general"
+        self.assertEqual(self.found("arc_fault", "old").section, "406.4(D)(4)")
+        self.mended_is_gone("arc_fault", "old")
+
+    def test_a_new_breaker_on_wires_that_stand_calls_for_nothing(self):
+        self.breaker("new", 1, standing="added", protection="none")
+        self.wires("new", use="general", wire_size="12")
+        self.assertIsNone(self.found("arc_fault", "new"))
+        wires = thing(self.builder.job, "circuits", "new-wires")
+        wires.update(extended_ft=7.0, extension_adds_outlets=False)
+        self.assertEqual(self.found("arc_fault", "new").section, "210.12(E)")
+        self.assertIsNone(self.found("ground_fault", "new"))
+        wires.update(use="garage", extension_adds_outlets=None)
+        self.assertEqual(self.outcome("ground_fault", "new-wires"), "cannot_tell")
+
+    def test_other_buildings_by_their_own_list(self):
+        for places, edition, expected in (
+            (("bathroom",), "2017", "210.8(B)"),
+            (("laundry_area",), "2017", None),
+            (("laundry_area",), "2020", "210.8(B)"),
+            (("living_rooms",), "2023", None),
+            (("dishwasher",), "2023", "210.8(D)"),
+        ):
+            with self.subTest(places=places, edition=edition):
+                self.setUp()
+                thing(self.builder.job, "buildings", "house")["use"] = "commercial"
+                self.builder.job["dwelling_units"] = []
+                self.builder.job["settings"]["edition"] = edition
+                self.used("new", 2, None, standing="added", protection="none")
+                self.assertIsNone(self.found("ground_fault", "new"))
+                thing(self.builder.job, "circuits", "new-wires")["serves"] = list(places)
+                found = self.found("ground_fault", "new")
+                self.assertEqual(found.section if found else None, expected)
+                self.assertIsNone(self.found("arc_fault", "new"))
+
+
+class OtherBuildings(WithPanel):
+    system = "wye_208_120"
+
+    def of_a_kitchen(self, rating, poles):
+        self.setUp()
+        self.breaker("new", 1, rating, poles, standing="added", protection="none")
+        self.wires("new", use="individual", serves=["kitchens"], wire_size="1", standing="added")
+        return self.outcome("ground_fault", "new")
+
+    def test_receptacles_of_50_a_of_one_phase_and_100_a_of_three(self):
+        for poles, most in ((1, 50.0), (2, 50.0), (3, 100.0)):
+            self.assertEqual(self.of_a_kitchen(most, poles), "advice", poles)
+            self.assertIsNone(self.of_a_kitchen(most + 10, poles), poles)
+
+
+class HigherVoltage(OtherBuildings):
+    system = "wye_480_277"
+
+    def test_receptacles_of_50_a_of_one_phase_and_100_a_of_three(self):
+        """Above 150 V to ground the rule is silent."""
+        self.assertIsNone(self.of_a_kitchen(20.0, 1))
+
 
 class ThreePhase(WithPanel):
     system = "wye_208_120"

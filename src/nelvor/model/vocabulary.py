@@ -125,6 +125,29 @@ Facing = Literal["insulated", "grounded", "live"]
 Tie = Literal["common_trip", "handle_tie", "none"]
 CircuitProtection = Literal["none", "arc_fault", "ground_fault", "both"]
 CircuitUse = Literal["general", "small_appliance", "laundry", "bathroom", "garage", "outdoors", "individual"]
+CircuitPlace = Literal[
+    "living_rooms",
+    "kitchens",
+    "laundry_area",
+    "bathroom",
+    "garage",
+    "finished_basement",
+    "unfinished_basement",
+    "crawl_space",
+    "attic",
+    "outdoors",
+    "near_sink",
+    "near_tub",
+    "wet_indoors",
+    "boathouse",
+    "dishwasher",
+    "sump_pump",
+    "microwave",
+    "cooking",
+    "clothes_dryer",
+    "outdoor_equipment",
+]
+"""What a circuit serves: rooms and places of its outlets, and equipment that the code names by itself."""
 DeviceKind = Literal["breaker", "fuses", "switch"]
 BondKind = Literal["screw", "strap", "wire", "factory", "tied_bars", "branch_neutral", "branch_ground", "relay"]
 PipingBond = Literal["absent", "bonded", "not_bonded"]

@@ -97,6 +97,13 @@ export const WORDS: Record<string, string> = {
   closes_when_islanded: "Closes when alone",
   always_closed: "Always closed",
   disabled: "Turned off",
+  living_rooms: "Living rooms, bedrooms, halls",
+  near_sink: "Within 6 ft of a sink",
+  near_tub: "Within 6 ft of a tub or shower",
+  wet_indoors: "Damp or wet indoors",
+  microwave: "Microwave oven",
+  cooking: "Range, oven, cooktop",
+  outdoor_equipment: "Equipment outdoors",
 };
 
 export function word(value: string): string {

@@ -217,6 +217,41 @@ export function ChoiceField({
   );
 }
 
+/** Several of a closed list, which opens to be ticked. */
+export function ManyField({
+  value,
+  empty = "not told",
+  onChange,
+  ...props
+}: FieldProps & { value: string[]; empty?: string; onChange: (value: string[]) => void }) {
+  const id = useId();
+  const choices = (limitOf(props.list, props.field).enum ?? []).map(String);
+  const told = choices.filter((item) => value.includes(item));
+  return (
+    <Row label={props.label} htmlFor={id} changed={props.changed} hint={props.hint}>
+      <details className="min-w-0">
+        <summary id={id} aria-label={props.label} className="cursor-pointer pointer-coarse:min-h-11">
+          {told.length > 0 ? told.map(word).join(", ") : <span className="text-soft">{empty}</span>}
+        </summary>
+        <fieldset disabled={props.disabled} aria-label={props.label}>
+          {choices.map((item) => (
+            <label key={item} className="flex items-center gap-2 pointer-coarse:min-h-11">
+              <input
+                type="checkbox"
+                checked={value.includes(item)}
+                onChange={(event) =>
+                  onChange(choices.filter((each) => (each === item ? event.target.checked : value.includes(each))))
+                }
+              />
+              {word(item)}
+            </label>
+          ))}
+        </fieldset>
+      </details>
+    </Row>
+  );
+}
+
 const YES_NO = [
   { value: "yes", label: "yes" },
   { value: "no", label: "no" },

@@ -2,11 +2,11 @@
 import type { ReactNode } from "react";
 import { find, listOf, type ListName, type Thing } from "../core/document";
 import { useWork } from "../core/context";
-import { ChoiceField, LengthField, NumberField, TextField, YesNoField } from "../kit/Field";
+import { ChoiceField, LengthField, ManyField, NumberField, TextField, YesNoField } from "../kit/Field";
 import type { Option } from "../kit/Combo";
 
 interface ThingFieldProps {
-  kind: "text" | "number" | "length" | "choice" | "yes-no";
+  kind: "text" | "number" | "length" | "choice" | "many" | "yes-no";
   list: ListName;
   thing: Thing;
   field: string;
@@ -38,6 +38,8 @@ export function ThingField({ kind, list, thing, field, label, unit, options, emp
       return <NumberField {...common} unit={unit} empty={empty} value={value as number | null} />;
     case "length":
       return <LengthField {...common} value={value as number | null} />;
+    case "many":
+      return <ManyField {...common} empty={empty} value={(value as string[] | null) ?? []} />;
     case "yes-no":
       return <YesNoField {...common} value={value as boolean | null} />;
     case "choice":

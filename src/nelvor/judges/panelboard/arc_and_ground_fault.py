@@ -1,34 +1,92 @@
-"""Arc-fault and ground-fault protection of a dwelling's circuits that are new or extended (210.8, 210.12)."""
+"""Arc-fault and ground-fault protection of circuits that are new, extended or get other receptacles (210.8, 210.12, 406.4(D)).
+
+What is needed goes by the places that a circuit serves (``protection_by_place``): rooms, and equipment that the code
+names by itself. What stands as it was keeps its old rules: a breaker or a panel that is replaced calls for nothing.
+"""
 
 from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
 
 from nelvor.judges.panelboard.placed import PlacedCircuit
 from nelvor.judges.panelboard.standing import name_in
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Circuit
+from nelvor.model.voltages import LINE_TO_NEUTRAL_V
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
 from nelvor.working import exact
 
-ARC_FAULT_USES = frozenset({"general", "small_appliance", "laundry"})
-GROUND_FAULT_USES = frozenset({"bathroom", "garage", "outdoors", "laundry", "small_appliance"})
+PLACES_OF_USE: dict[str, tuple[str, ...]] = {
+    "general": ("living_rooms",),
+    "small_appliance": ("kitchens",),
+    "laundry": ("laundry_area",),
+    "bathroom": ("bathroom",),
+    "garage": ("garage",),
+    "outdoors": ("outdoors",),
+    "individual": (),
+}
+"""Where a circuit serves of which only the use is told; one for general use is taken to reach rooms that people live in."""
+
+PLACE_OF_LOAD = {"range": "cooking", "dryer": "clothes_dryer"}
+PLACE_WORDS = {
+    "living_rooms": "rooms that people live in",
+    "kitchens": "the kitchen",
+    "laundry_area": "the laundry area",
+    "bathroom": "a bathroom",
+    "garage": "a garage or a building beside the house",
+    "finished_basement": "a finished basement",
+    "unfinished_basement": "an unfinished basement",
+    "crawl_space": "a crawl space",
+    "outdoors": "outdoors",
+    "near_sink": "within 6 ft of a sink",
+    "near_tub": "within 6 ft of a bathtub or shower",
+    "wet_indoors": "a damp or wet place indoors",
+    "boathouse": "a boathouse",
+    "dishwasher": "a dishwasher",
+    "sump_pump": "a sump pump",
+    "microwave": "a microwave oven",
+    "cooking": "cooking equipment",
+    "clothes_dryer": "a clothes dryer",
+    "outdoor_equipment": "equipment outdoors",
+}
 WITH_ARC_FAULT, WITH_GROUND_FAULT = frozenset({"arc_fault", "both"}), frozenset({"ground_fault", "both"})
+THREE_POLES = 3
+MOST_TO_GROUND_V = 150
+COUNTERS = "counters"
+
+
+@dataclass(frozen=True)
+class Work:
+    """What the work does to a circuit: the clause by which arc faults are asked about, and whether outlets are new to it."""
+
+    arc_clause: str = ""
+    new_outlets: bool | None = False
+    replaced: bool = False
 
 
 def judge_protection(site: Site, rules: Rules, judge: Judge, circuit: PlacedCircuit) -> None:
-    """Judge a circuit of a dwelling that the work makes or extends; what stands as it was keeps its old rules."""
+    """Judge a circuit that the work makes, extends or gives other receptacles."""
     device = circuit.device
-    if not _of_a_dwelling(site, circuit) or device.poles != 1 or device.role != "branch" or device.rating_a is None:
+    if device.role != "branch" or device.rating_a is None:
         return
-    largest = exact(rules.parameter("arc_fault_largest_a").value)
+    dwelling = _of_a_dwelling(site, circuit)
+    name = name_in(site, device)
     for wires in site.circuits_of.get(device.id, []):
-        if exact(device.rating_a) > largest or not _touched(rules, judge, circuit, wires, name_in(site, device)):
+        work = _work_on(rules, wires)
+        if work == Work():
             continue
-        if wires.use is None:
-            text = f"What {name_in(site, device)} serves is not told: its protection by the breaker goes by that."
-            judge.about("circuits", wires.id).cannot_tell("arc_fault", text, "afci_dwelling", "use")
+        places = _places(circuit, wires)
+        if places is None:
+            if dwelling and device.poles == 1 and _within(rules, circuit, "arc_fault_largest_a"):
+                text = f"What {name} serves is not told: its protection by the breaker goes by that."
+                judge.about("circuits", wires.id).cannot_tell("arc_fault", text, "afci_dwelling", "use")
             continue
-        _judge(judge, circuit, wires, name_in(site, device))
+        if dwelling:
+            _judge_arc_faults(rules, judge, circuit, wires, work, places, name)
+        if _receptacles_count(site, rules, circuit, dwelling):
+            _judge_ground_faults(rules, judge, circuit, wires, work, places, dwelling, name)
 
 
 def _of_a_dwelling(site: Site, circuit: PlacedCircuit) -> bool:
@@ -37,46 +95,118 @@ def _of_a_dwelling(site: Site, circuit: PlacedCircuit) -> bool:
     return bool(site.is_one_family(circuit.device.enclosure_id))
 
 
-def _touched(rules: Rules, judge: Judge, circuit: PlacedCircuit, wires: Circuit, name: str) -> bool:
-    """Tell whether the circuit is new, or extended by more than the edition lets pass."""
-    if "added" in (circuit.device.standing, wires.standing):
-        return True
+def _within(rules: Rules, circuit: PlacedCircuit, parameter: str) -> bool:
+    rating_a = circuit.device.rating_a
+    return rating_a is not None and exact(rating_a) <= exact(rules.parameter(parameter).value)
+
+
+def _work_on(rules: Rules, wires: Circuit) -> Work:
+    """Tell what is done to a circuit. An extension of a few feet without outlets calls for nothing."""
+    if wires.standing == "added":
+        return Work("afci_dwelling", new_outlets=True)
+    if wires.receptacles_replaced:
+        return Work("afci_replaced", new_outlets=True, replaced=True)
     if not wires.extended_ft:
-        return False
-    free_ft = exact(rules.parameter("arc_fault_extension_ft").value)
-    if exact(wires.extended_ft) > free_ft or wires.extension_adds_outlets:
-        return True
-    if wires.extension_adds_outlets is None:
+        return Work()
+    long = exact(wires.extended_ft) > exact(rules.parameter("arc_fault_extension_ft").value)
+    adds = wires.extension_adds_outlets
+    return Work("afci_extension" if long or adds or adds is None else "", new_outlets=adds)
+
+
+def _places(circuit: PlacedCircuit, wires: Circuit) -> tuple[str, ...] | None:
+    """Return what a circuit serves, as told or by its use and its loads; None where none of it is told."""
+    of_loads = tuple(PLACE_OF_LOAD[load.category] for load in circuit.loads if load.category in PLACE_OF_LOAD)
+    told = tuple(wires.serves) or (PLACES_OF_USE[wires.use] if wires.use is not None else ())
+    if not told and not of_loads and wires.use is None:
+        return None
+    return tuple(dict.fromkeys((*told, *of_loads)))
+
+
+def _needing(rules: Rules, places: tuple[str, ...], column: str) -> Iterator[tuple[str, str, str]]:
+    """Yield each place that needs protection: the place, how far it does, and the clause that says so."""
+    for place in places:
+        row = rules.row("protection_by_place", place)
+        if row[column] != "no":
+            yield place, row[column], row["clause"]
+
+
+def _judge_arc_faults(
+    rules: Rules,
+    judge: Judge,
+    circuit: PlacedCircuit,
+    wires: Circuit,
+    work: Work,
+    places: tuple[str, ...],
+    name: str,
+) -> None:
+    device = circuit.device
+    needing = [place for place, _, _ in _needing(rules, places, "arc_fault")]
+    if not work.arc_clause or not needing or device.poles != 1 or not _within(rules, circuit, "arc_fault_largest_a"):
+        return
+    if device.protection in WITH_ARC_FAULT:
+        judge.holds("arc_fault", f"{name} is protected against arc faults.", work.arc_clause, "protection")
+        return
+    long = exact(wires.extended_ft or 0) > exact(rules.parameter("arc_fault_extension_ft").value)
+    if work.new_outlets is None and not long:
         text = (
             f"{name} is extended by {wires.extended_ft:g} ft. Whether outlets or devices come with it is not entered."
         )
-        judge.about("circuits", wires.id).cannot_tell("arc_fault", text, "afci_extension", "extension_adds_outlets")
-    return False
-
-
-def _judge(judge: Judge, circuit: PlacedCircuit, wires: Circuit, name: str) -> None:
-    device = circuit.device
-    arc, ground = wires.use in ARC_FAULT_USES, wires.use in GROUND_FAULT_USES
-    if arc and device.protection is None:
-        judge.cannot_tell(
-            "arc_fault",
-            f"Whether the breaker of {name} protects against arc faults is not entered; "
-            "this circuit of a dwelling needs it.",
-            "afci_dwelling",
-            "protection",
-        )
-    elif arc and device.protection not in WITH_ARC_FAULT:
-        wanted = "both" if ground or device.protection == "ground_fault" else "arc_fault"
-        words = "arc and ground faults" if wanted == "both" else "arc faults"
-        mend = Mend(f"{name}: a breaker against {words}", proposing("devices", device, protection=wanted))
-        text = f"{name} is a circuit of a dwelling that is new or extended, without protection against arc faults."
-        judge.must_fix("arc_fault", text, "afci_dwelling", "protection", mend)
-    elif arc:
-        judge.holds("arc_fault", f"{name} is protected against arc faults.", "afci_dwelling", "protection")
-    if ground and device.protection in WITH_GROUND_FAULT:
-        judge.holds("ground_fault", f"{name} is protected against ground faults.", "gfci_dwelling", "protection")
-    elif ground:
+        about = judge.about("circuits", wires.id)
+        about.cannot_tell("arc_fault", text, "afci_extension", "extension_adds_outlets")
+    elif device.protection is None:
         text = (
-            f"The receptacles of {name} need protection against ground faults: by the breaker, or the first receptacle."
+            f"Whether the breaker of {name} protects against arc faults is not entered; "
+            f"it serves {PLACE_WORDS[needing[0]]} of a dwelling and needs it."
         )
-        judge.advise("ground_fault", text, "gfci_dwelling", "protection")
+        judge.cannot_tell("arc_fault", text, work.arc_clause, "protection")
+    else:
+        ground = any(_needing(rules, places, "ground_fault")) or device.protection == "ground_fault"
+        wanted, words = ("both", "arc and ground faults") if ground else ("arc_fault", "arc faults")
+        mend = Mend(f"{name}: a breaker against {words}", proposing("devices", device, protection=wanted))
+        done = "gets other receptacles" if work.replaced else "is new or extended"
+        text = (
+            f"{name} serves {PLACE_WORDS[needing[0]]} of a dwelling and {done}, without protection against arc faults."
+        )
+        judge.must_fix("arc_fault", text, work.arc_clause, "protection", mend)
+
+
+def _receptacles_count(site: Site, rules: Rules, circuit: PlacedCircuit, dwelling: bool) -> bool:
+    """Tell whether receptacles of this size and voltage are among those that the edition speaks of."""
+    to_ground = LINE_TO_NEUTRAL_V.get(site.system_at(circuit.device.enclosure_id) or "")
+    if to_ground is None or to_ground > MOST_TO_GROUND_V:
+        return False
+    if dwelling:
+        most_poles = exact(rules.parameter("ground_fault_most_poles").value)
+        return circuit.device.poles <= most_poles and _within(rules, circuit, "ground_fault_largest_a")
+    three_phase = circuit.device.poles == THREE_POLES
+    kind = "ground_fault_other_three_phase_largest_a" if three_phase else "ground_fault_other_largest_a"
+    return _within(rules, circuit, kind)
+
+
+def _judge_ground_faults(
+    rules: Rules,
+    judge: Judge,
+    circuit: PlacedCircuit,
+    wires: Circuit,
+    work: Work,
+    places: tuple[str, ...],
+    dwelling: bool,
+    name: str,
+) -> None:
+    needing = list(_needing(rules, places, "ground_fault" if dwelling else "ground_fault_other"))
+    if not needing or work.new_outlets is False:
+        return
+    place, how_far, clause = needing[0]
+    clause = "gfci_replaced" if work.replaced else clause if dwelling or clause != "gfci_dwelling" else "gfci_other"
+    if work.new_outlets is None:
+        text = f"{name} is extended. Whether outlets come with it is not entered; at {PLACE_WORDS[place]} they need protection."
+        judge.about("circuits", wires.id).cannot_tell("ground_fault", text, clause, "extension_adds_outlets")
+    elif circuit.device.protection in WITH_GROUND_FAULT:
+        judge.holds("ground_fault", f"{name} is protected against ground faults.", clause, "protection")
+    else:
+        those = " that serve its countertops" if how_far == COUNTERS and wires.use != "small_appliance" else ""
+        text = (
+            f"{name} serves {PLACE_WORDS[place]}: its outlets{those} need protection against ground faults, "
+            "by the breaker or by a device ahead of them, such as the first receptacle."
+        )
+        judge.advise("ground_fault", text, clause, "protection")

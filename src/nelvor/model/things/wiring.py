@@ -11,6 +11,7 @@ from nelvor.model.limits import Amount, Bundled, Celsius, Cover, Inches, Positiv
 from nelvor.model.vocabulary import (
     BoxKind,
     BurialLocation,
+    CircuitPlace,
     CircuitUse,
     ConductorRole,
     Insulation,
@@ -119,11 +120,12 @@ class Circuit(Thing):
 
     Circuits of one panel with the same word in ``shared_neutral`` have one neutral between them: a multiwire circuit.
     ``extended_ft`` is the wire that the work adds to a standing circuit, ``reach_ft`` how far its cable reaches from the
-    panel where it ends now.
+    panel where it ends now. ``serves`` are the places of its outlets and the equipment that is named by itself.
     """
 
     device_id: Id
     use: CircuitUse | None = None
+    serves: Annotated[list[CircuitPlace], Field(max_length=20)] = Field(default_factory=list)
     wire_size: Size | None = None
     material: Material | None = None
     insulation: Insulation | None = None
@@ -131,6 +133,7 @@ class Circuit(Thing):
     length_ft: Length | None = None
     extended_ft: Amount | None = None
     extension_adds_outlets: bool | None = None
+    receptacles_replaced: bool = False
     reach_ft: Length | None = None
     shared_neutral: Annotated[str, StringConstraints(max_length=40)] = ""
 

@@ -109,6 +109,7 @@ function Wires({ device }: { device: Device }) {
         return (
           <div key={item.id} data-wires={item.id}>
             <ThingField {...own} kind="choice" field="use" label="Used for" />
+            <ThingField {...own} kind="many" field="serves" label="Serves" empty="by what it is used for" />
             <ThingField {...own} kind="choice" field="wire_size" label="Size" empty="not read yet" />
             <ThingField {...own} kind="choice" field="material" label="Metal" />
             <ThingField {...own} kind="choice" field="insulation" label="Type" />
@@ -135,6 +136,7 @@ function Wires({ device }: { device: Device }) {
                 {item.extended_ft ? (
                   <ThingField {...own} kind="yes-no" field="extension_adds_outlets" label="adds outlets" />
                 ) : null}
+                <ThingField {...own} kind="yes-no" field="receptacles_replaced" label="Receptacles replaced" />
               </>
             ) : null}
           </div>
