@@ -107,6 +107,32 @@ class Panels(WithBrowser):
         page.keyboard.press("Control+z")
         expect(page.locator("[data-circuit=h15]")).to_have_attribute("data-spaces", "15")
 
+    def test_a_finger_that_rests_on_a_breaker_carries_it_and_one_that_moves_scrolls(self):
+        page = self.open(self.demo(), "panels", viewport={"width": 390, "height": 844}, has_touch=True)
+        page.locator("[data-panel=house-panel]").click()
+        page.locator("[data-circuit=h15]").scroll_into_view_if_needed()
+        fingers = page.context.new_cdp_session(page)
+
+        def touch(kind, *at):
+            points = [{"x": at[0], "y": at[1]}] if at else []
+            fingers.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
+
+        def middle(circuit):
+            box = page.locator(f"[data-circuit={circuit}]").bounding_box()
+            return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+        for rests, expected in ((False, ("15", "13")), (True, ("13", "15"))):
+            start, end = middle("h15"), middle("h13")
+            touch("touchStart", *start)
+            if rests:
+                expect(page.locator("[data-told]")).to_contain_text("let go to put it there")
+            touch("touchMove", start[0], (start[1] + end[1]) / 2)
+            touch("touchMove", *end)
+            touch("touchEnd")
+            self.settled(page)
+            with self.subTest(rests=rests):
+                self.assertEqual((self.place_of(page, "h15"), self.place_of(page, "h13")), expected)
+
     def test_what_cannot_be_is_refused_in_words(self):
         page = self.house()
         page.locator("[data-circuit=h13]").drag_to(page.locator("[data-circuit=h1]"))

@@ -5,6 +5,7 @@ import { find, type Document } from "../../core/document";
 import { place, spaceOf, spotsFrom, wordsOf, type PanelCircuit, type Schedule, type Spot } from "../../core/panel";
 import { cell, side } from "./geometry";
 import { Breaker, Bus, PanelEnd } from "./PanelParts";
+import { useLifting } from "./useLifting";
 
 interface DrawingProps {
   schedule: Schedule;
@@ -18,7 +19,6 @@ interface Carried {
   byKey: boolean;
 }
 
-const LEAST_MOVE_PX = 5;
 const STEPS: Record<string, [column: number, row: number]> = {
   ArrowUp: [0, -1],
   ArrowDown: [0, 1],
@@ -41,8 +41,8 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
   const [at, setAt] = useState<number>(schedule.spaces[0]?.number ?? 1);
   const [carried, carry] = useState<Carried | null>(null);
   const [told, tell] = useState<string | null>(null);
-  const pressed = useRef<{ circuit: PanelCircuit; x: number; y: number } | null>(null);
   const frame = useRef<HTMLDivElement>(null);
+  const lifting = useLifting(frame);
 
   const standing = (space: number) =>
     schedule.circuits.find((item) => item.spots.some((spot) => spot.space === space)) ?? null;
@@ -82,19 +82,13 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
       event.preventDefault();
       drop(carried);
     } else if (event.key === "m" && circuit && mayWrite)
-      carry({ circuit, over: { space, half: circuit.spots[0]?.half as Spot["half"] }, byKey: true });
+      carry({ circuit, over: { space, half: halfOf(circuit) }, byKey: true });
     else if (event.key === "Delete" && circuit) remove(`Take out ${wordsOf(circuit)}`, "devices", circuit.device_id);
   };
   const onMove = (event: PointerEvent) => {
-    const start = pressed.current;
-    if (
-      !start ||
-      (Math.abs(event.clientX - start.x) < LEAST_MOVE_PX && Math.abs(event.clientY - start.y) < LEAST_MOVE_PX)
-    )
-      return;
-    const spot = spotUnder(event.clientX, event.clientY);
-    const half = start.circuit.spots[0]?.half as Spot["half"];
-    if (spot !== null) carry({ circuit: start.circuit, over: { space: spot, half: half ?? null }, byKey: false });
+    const circuit = lifting.lifted(event);
+    const spot = circuit && spotUnder(event.clientX, event.clientY);
+    if (circuit && spot !== null) carry({ circuit, over: { space: spot, half: halfOf(circuit) }, byKey: false });
   };
   const worstOn = (item: PanelCircuit) => {
     const own = new Set([
@@ -114,8 +108,12 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
         className="mx-auto w-full max-w-3xl border-2 border-ink bg-sheet select-none"
         onPointerMove={onMove}
         onPointerUp={() => {
-          pressed.current = null;
+          lifting.end();
           if (carried && !carried.byKey) drop(carried);
+        }}
+        onPointerCancel={() => {
+          lifting.end();
+          if (carried && !carried.byKey) carry(null);
         }}
       >
         <PanelEnd schedule={schedule} end="top" />
@@ -167,8 +165,11 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
                 onChoose={() => onChoose(item.device_id)}
                 onKeyDown={(event) => onKey(event, item.spots[0]?.space ?? 1)}
                 onPointerDown={(event) => {
-                  if (mayWrite && event.button === 0 && event.pointerType !== "touch")
-                    pressed.current = { circuit: item, x: event.clientX, y: event.clientY };
+                  const space = item.spots[0]?.space;
+                  if (!mayWrite || event.button !== 0 || space === undefined) return;
+                  lifting.begin(event, item, () =>
+                    carry({ circuit: item, over: { space, half: halfOf(item) }, byKey: false }),
+                  );
                 }}
               />
             ))}
@@ -178,7 +179,7 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
       <p className="narrow mx-auto w-full max-w-3xl text-soft" role="status" data-told>
         {carried
           ? `${wordsOf(carried.circuit)} to space ${carried.over.space}: ${carried.byKey ? "arrows choose, Enter puts it there, Esc leaves it." : "let go to put it there."}`
-          : "Drag a breaker to another space, or press m on it; Enter opens its sheet."}
+          : "Drag a breaker to another space (a finger rests on it first), or press m on it; Enter opens its sheet."}
       </p>
       {schedule.along_bus.length > 0 ? (
         <p
@@ -197,6 +198,8 @@ export function PanelDrawing({ schedule, chosen, onChoose }: DrawingProps) {
     </>
   );
 }
+
+const halfOf = (circuit: PanelCircuit) => (circuit.spots[0]?.half ?? null) as Spot["half"];
 
 /** What stands in each space now and goes with the proposal; its space is free then, and to be closed. */
 function takenOut(document: Document, schedule: Schedule): Map<number, string> {
