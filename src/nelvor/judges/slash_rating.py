@@ -15,13 +15,14 @@ def judge_slash_ratings(site: Site, judge: Judge, enclosure_id: str) -> None:
     if system not in ABOVE_120_V_TO_GROUND:
         return
     devices = site.devices_in.get(enclosure_id, [])
-    unknown = [device.name or device.id for device in devices if device.slash_rated is None]
+    unknown = [device for device in devices if device.slash_rated is None]
     if unknown and system in DELTA:
         text = (
-            f"It is not known whether {unknown[0]} is marked 120/240 V, which this system does not allow"
+            f"It is not known whether {unknown[0].name or unknown[0].id} is marked 120/240 V, which this system does not allow"
             f"{f'; the same of {len(unknown) - 1} more' if len(unknown) > 1 else ''}. Enter its marking."
         )
-        judge.cannot_tell("slash_rating", text, "slash_rating")
+        asks = tuple((device.id, "slash_rated") for device in unknown)
+        judge.cannot_tell("slash_rating", text, "slash_rating", asks=asks)
     for device in devices:
         if device.slash_rated:
             judge.must_fix(

@@ -19,7 +19,7 @@ from nelvor.model.things import Bus
 from nelvor.model.vocabulary import HalfSpace
 from nelvor.spaces.bus_spaces import Spot, leg_of_space, spots_from, takes_halves
 
-MOST_TRIED = 25_000
+MOST_TRIED = 20_000
 PARTS_OF_A_STEP = 10
 HALVES: tuple[HalfSpace, HalfSpace] = ("first", "second")
 BITS = {"first": 1, "second": 2, None: 3}
