@@ -27,6 +27,24 @@ SOCKETS = {
     "socket_9_16": "9/16",
 }
 
+SMALL_NARROW = "I2_slotted_under_10_slot_w_lt_0.047in_by_slot_length_in"
+SMALL_WIDE = "I2_slotted_under_10_slot_w_ge_0.047in_by_slot_length_in"
+SMALL_SLOTTED = {
+    "small_narrow_under_5_32": (SMALL_NARROW, "under 5/32"),
+    "small_narrow_5_32": (SMALL_NARROW, "5/32"),
+    "small_narrow_3_16": (SMALL_NARROW, "3/16"),
+    "small_narrow_7_32": (SMALL_NARROW, "7/32"),
+    "small_narrow_1_4": (SMALL_NARROW, "1/4"),
+    "small_wide_under_5_32": (SMALL_WIDE, "under 5/32"),
+    "small_wide_5_32": (SMALL_WIDE, "5/32"),
+    "small_wide_3_16": (SMALL_WIDE, "3/16"),
+    "small_wide_7_32": (SMALL_WIDE, "7/32"),
+    "small_wide_1_4": (SMALL_WIDE, "1/4"),
+    "small_wide_9_32": (SMALL_WIDE, "9/32"),
+    "small_wide_over_9_32": (SMALL_WIDE, "over 9/32"),
+}
+"""Slotted screws smaller than No. 10, by the width and the length of the slot."""
+
 
 def terminal_torque(recorder: Recorder, marked_lb_in: float | None, screw: str | None, size: str | None) -> Figure:
     """Return the torque of a terminal in lb-in: what is marked on it, else that of its screw in Informative Annex I.
@@ -39,6 +57,8 @@ def terminal_torque(recorder: Recorder, marked_lb_in: float | None, screw: str |
         return recorder.given("Torque marked on it", marked_lb_in, "lb-in", "label of the equipment")
     if screw in SOCKETS:
         return recorder.table("Torque of a socket screw", "torque", (BY_DRIVER, SOCKETS[screw]), "lb_in")
+    if screw in SMALL_SLOTTED:
+        return recorder.table("Torque of a small slotted screw", "torque", SMALL_SLOTTED[screw], "lb_in")
     if screw is None:
         raise CannotCompute("Neither a marked torque nor the kind of the screw is entered.", "Read its label.")
     if size is None:

@@ -120,6 +120,18 @@ TerminalScrew = Literal[
     "socket_3_8",
     "socket_1_2",
     "socket_9_16",
+    "small_narrow_under_5_32",
+    "small_narrow_5_32",
+    "small_narrow_3_16",
+    "small_narrow_7_32",
+    "small_narrow_1_4",
+    "small_wide_under_5_32",
+    "small_wide_5_32",
+    "small_wide_3_16",
+    "small_wide_7_32",
+    "small_wide_1_4",
+    "small_wide_9_32",
+    "small_wide_over_9_32",
 ]
 Facing = Literal["insulated", "grounded", "live"]
 Tie = Literal["common_trip", "handle_tie", "none"]

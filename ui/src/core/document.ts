@@ -52,9 +52,14 @@ export function resolve(document: Document, state: State): Document {
   return resolved as unknown as Document;
 }
 
-/** Which enclosure or source each part belongs to. */
+const ownersOf = new WeakMap<Document, Map<string, string>>();
+
+/** Which enclosure or source each part belongs to; a document never changes, so it is found out once. */
 export function owners(document: Document): Map<string, string> {
+  const known = ownersOf.get(document);
+  if (known) return known;
   const found = new Map<string, string>();
+  ownersOf.set(document, found);
   for (const list of ["devices", "lugs", "buses", "bars"] as const)
     for (const part of document[list] ?? []) found.set(part.id, part.enclosure_id);
   for (const thing of document.enclosures ?? []) found.set(thing.id, thing.id);

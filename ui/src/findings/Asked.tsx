@@ -1,5 +1,5 @@
 /** What a finding asks for, answered where it is asked. A number is taken when it is whole: by Enter, or on leaving it. */
-import { useId, useState } from "react";
+import { memo, useId, useState } from "react";
 import type { Schemas } from "../api/client";
 import { BOX, Combo } from "../kit/Combo";
 import { edit } from "../core/changes";
@@ -7,7 +7,7 @@ import { find, listOf, type ListName, type Thing } from "../core/document";
 import { readFeet } from "../core/lengths";
 import { limitOf, numberFault } from "../core/limits";
 import { unitOf, word } from "../core/words";
-import { useWork } from "../core/context";
+import { useDerived, useJobStore } from "../core/context";
 
 type Ask = Schemas["AskOut"];
 
@@ -20,20 +20,23 @@ export function Asked({ asks }: { asks: Ask[] }) {
   return (
     <div role="group" aria-label="Answer it here" className="mt-0.5 space-y-0.5">
       {asks.map((ask) => (
-        <AskedField key={`${ask.id} ${ask.field}`} ask={ask} />
+        <AskedField key={`${ask.id} ${ask.field}`} {...ask} />
       ))}
     </div>
   );
 }
 
-function AskedField({ ask }: { ask: Ask }) {
-  const { site, document, act, put, seal } = useWork("site", "document", "act", "put", "seal");
+const AskedField = memo(function AskedField(ask: Ask) {
+  const job = useJobStore();
   const id = useId();
   const list = ask.list as ListName;
   const limit = limitOf(list, ask.field);
-  const thing = find(listOf(site, list), ask.id) as Record<string, unknown> | undefined;
-  const value = (thing?.[ask.field] ?? null) as string | number | boolean | null;
+  const value = useDerived(({ site }) => {
+    const thing = find(listOf(site, list), ask.id) as Record<string, unknown> | undefined;
+    return (thing?.[ask.field] ?? null) as string | number | boolean | null;
+  });
   const take = (next: string | number | boolean | null) => {
+    const { document, act, put, seal } = job.getState();
     const words = `${ask.label}: answered`;
     const standing = find(listOf(document, list), ask.id) as (Thing & Record<string, unknown>) | undefined;
     // What stands and was not known is read now; it is no change that the proposal makes.
@@ -65,7 +68,7 @@ function AskedField({ ask }: { ask: Ask }) {
       )}
     </div>
   );
-}
+});
 
 function TypedAnswer({ id, ask, onTake }: { id: string; ask: Ask; onTake: (value: string | number) => void }) {
   const [text, setText] = useState("");

@@ -1,9 +1,10 @@
 /** What is wrong comes first: by severity, in walking order within, each with its section and its mend. */
+import { memo } from "react";
 import { Glyph } from "../kit/Glyph";
 import type { Schemas } from "../api/client";
 import { find, shownOn, type Document } from "../core/document";
 import { OUTCOME_WORDS } from "../core/words";
-import { useWork } from "../core/context";
+import { useDerived, useWork } from "../core/context";
 import { Asked } from "./Asked";
 import { Mends } from "./Mends";
 
@@ -62,10 +63,20 @@ function placeOf(site: Document, { id }: Finding): { stage: "path" | "panels"; i
   return inPanel ? { stage: "panels", id: device.id } : { stage: "path", id: shownOn(site, id) };
 }
 
-function FindingItem({ finding, onGo }: { finding: Finding; onGo: GoTo }) {
-  const { select, selected, site, state, mayWrite } = useWork("select", "selected", "site", "state", "mayWrite");
-  const { stage, id: place } = placeOf(site, finding);
-  const shown = selected === place;
+interface ItemProps {
+  finding: Finding;
+  onGo: GoTo;
+}
+
+/** Each report brings all findings anew: one that says the same as before is not drawn again. */
+const FindingItem = memo(Item, (one, other) => one.onGo === other.onGo && same(one.finding, other.finding));
+
+const same = (one: Finding, other: Finding) => JSON.stringify(one) === JSON.stringify(other);
+
+function Item({ finding, onGo }: ItemProps) {
+  const { select, state, mayWrite } = useWork("select", "state", "mayWrite");
+  const { stage, id: place } = useDerived(({ site }) => placeOf(site, finding));
+  const shown = useDerived(({ selected }) => selected === place);
   const show = () => {
     select(place);
     onGo(stage);

@@ -1,6 +1,6 @@
 /** One of a long list, found by typing a part of its words. */
 import { Combobox, ComboboxButton, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
-import { useState } from "react";
+import { memo, useCallback, useEffect, useRef, useState } from "react";
 
 export interface Option {
   value: string | number;
@@ -33,7 +33,26 @@ function fitting(options: Option[], typed: string): Option[] {
   return [...found, ...besides.filter((item) => !found.includes(item))];
 }
 
-export function Combo({ id, label, value, options, empty, disabled, onChange }: ComboProps) {
+/** Many stand on one page: one is drawn anew only where its own value or choices change. */
+export function Combo({ options, onChange, ...props }: ComboProps) {
+  const latest = useRef(onChange);
+  useEffect(() => {
+    latest.current = onChange;
+  });
+  const choose = useCallback((value: string | number | null) => latest.current(value), []);
+  const [kept, keep] = useState(options);
+  if (kept !== options && !alike(kept, options)) keep(options);
+  return <Drawn {...props} options={kept} onChange={choose} />;
+}
+
+function alike(one: Option[], other: Option[]): boolean {
+  return (
+    one.length === other.length &&
+    one.every((item, at) => item.value === other[at]?.value && item.label === other[at].label)
+  );
+}
+
+const Drawn = memo(function Drawn({ id, label, value, options, empty, disabled, onChange }: ComboProps) {
   const [typed, setTyped] = useState("");
   const all = empty === null ? options : [{ value: "", label: empty }, ...options];
   const shown = fitting(all, typed.trim().toLowerCase());
@@ -79,4 +98,4 @@ export function Combo({ id, label, value, options, empty, disabled, onChange }: 
       </ComboboxOptions>
     </Combobox>
   );
-}
+});
