@@ -60,9 +60,34 @@ class SourceFacts(unittest.TestCase):
             report = self.report(edition, kind="battery", storage_disconnect=False)
             self.assertEqual(finding(report, "storage_disconnect", "roof").section, section)
 
-    def test_a_generator_is_not_asked(self):
-        report = self.report(kind="generator", interactive=False)
+    def test_a_portable_set_is_not_asked(self):
+        report = self.report(kind="generator", interactive=False, portable=True)
         self.assertIsNone(finding(report, "source_facts", "roof"))
+
+    def test_a_fixed_set_can_be_cut_off_and_stopped(self):
+        fixed = {"kind": "generator", "interactive": False, "portable": False}
+        well = {"disconnect_in_reach": True, "emergency_stop": True}
+        asked = finding(self.report(**fixed), "source_facts", "roof")
+        self.assertEqual((asked.outcome, asked.section), ("cannot_tell", "445.18(A)"))
+        self.assertNotIn("outdoors and readily", asked.text)
+        self.assertIsNone(finding(self.report(**fixed, **well), "source_facts", "roof"))
+        for field, edition, section in (
+            ("disconnect_in_reach", "2023", "445.18(A)"),
+            ("emergency_stop", "2020", "445.18(B)"),
+            ("emergency_stop", "2023", "445.19(A)"),
+        ):
+            wrong = finding(self.report(edition, **fixed, **{**well, field: False}), field, "roof")
+            self.assertEqual((wrong.outcome, wrong.section), ("must_fix", section))
+
+    def test_the_stop_of_a_dwellings_set_is_outdoors_from_2020_on(self):
+        fixed = {"kind": "generator", "interactive": False, "portable": False, "use": "dwelling"}
+        fixed |= {"disconnect_in_reach": True, "emergency_stop": True}
+        self.assertIsNone(finding(self.report("2017", **fixed), "source_facts", "roof"))
+        self.assertEqual(finding(self.report("2020", **fixed), "source_facts", "roof").field, "stop_outdoors")
+        for edition, section in (("2020", "445.18(D)"), ("2023", "445.19(C)")):
+            wrong = finding(self.report(edition, **fixed, stop_outdoors=False), "stop_outdoors", "roof")
+            self.assertEqual((wrong.outcome, wrong.section), ("must_fix", section))
+            self.assertIsNotNone(held(self.report(edition, **fixed, stop_outdoors=True), "stop_outdoors", "roof"))
 
     def test_the_sign_of_rapid_shutdown_hangs_at_the_service(self):
         for edition, section in (("2017", "690.56(C)"), ("2023", "690.12(D)")):

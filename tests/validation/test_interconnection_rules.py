@@ -255,13 +255,12 @@ NOT_COMPUTED = {
     "source_neutral_one_line",
     "source_neutral_sensing",
     "bus_feed_through",
-    "unbalanced_source",
-    "island_capacity",
     "standalone_conductor",
     "single_120_supply",
     "autotransformer_neutral",
     "sds_electrode_common",
 }
+BY_WHOLE_SITES = {"island_capacity", "unbalanced_source"}  # tests/judges/test_islands, test_unbalanced_sources
 BY_SITES = {"interconnect_feeder_source", "interconnect_feeder_breaker"}
 ROUND = (10, 16, 20, 25, 30, 32, 40, 48, 50, 60, 64, 80, 100, 120, 150, 160, 200, 225, 250, 400)
 
@@ -317,7 +316,7 @@ class InterconnectionRules(unittest.TestCase):
 
     def test_every_expression_is_run_or_named(self):
         left = {row["key"] for row in ROWS if row["expression"]} - set(ANSWERS)
-        self.assertEqual(left, BY_TABLES | NOT_COMPUTED)
+        self.assertEqual(left, BY_TABLES | NOT_COMPUTED | BY_WHOLE_SITES)
 
     def test_the_sections_of_every_row_that_is_cited(self):
         counted = 0
@@ -327,7 +326,7 @@ class InterconnectionRules(unittest.TestCase):
                 continue
             counted += 1
             with self.subTest(f"{row['key']} ({row['edition']})"):
-                self.assertEqual(cited[f"nec{row['edition']}"], row["section"])
+                self.assertEqual(cited[f"nec{row['edition']}"], "" if row["section"] == "none" else row["section"])
         self.assertGreater(counted, 100)
 
 

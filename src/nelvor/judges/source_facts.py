@@ -1,6 +1,7 @@
-"""What a source needs that no figure tells: a disconnect in reach, rapid shutdown, bonded frames, the place of storage.
+"""What a source needs that no figure tells: a disconnect, rapid shutdown, bonded frames, the place of storage, a stop.
 
-Each is entered as a fact and judged; what is not entered is asked for in one list (690.12, 690.13, 690.43, 705.20, 706).
+Each is entered as a fact and judged; what is not entered is asked for in one list (445.18, 445.19, 690.12, 690.13, 690.43,
+705.20, 706).
 """
 
 from __future__ import annotations
@@ -13,6 +14,7 @@ from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Source
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
+from nelvor.topology.pushed_in import own_run
 from nelvor.topology.site import Site
 
 Ending = Literal["holds", "must_fix", "asked"]
@@ -43,7 +45,7 @@ def source_fact_verdicts(site: Site, rules: Rules) -> list[Verdict]:
     found: list[Verdict] = []
     for source in site.document.sources:
         judge = Judge(rules, "sources", source.id)
-        facts = list(_facts(site, source, name_of(site, source.id)))
+        facts = list(_facts(site, rules, source, name_of(site, source.id)))
         for fact in facts:
             if fact.ending == "holds":
                 judge.holds(fact.field, fact.text, fact.clause, fact.field)
@@ -58,7 +60,9 @@ def source_fact_verdicts(site: Site, rules: Rules) -> list[Verdict]:
     return found
 
 
-def _facts(site: Site, source: Source, name: str) -> Iterator[Fact]:
+def _facts(site: Site, rules: Rules, source: Source, name: str) -> Iterator[Fact]:
+    if source.kind == "generator" and source.portable is False:
+        yield from _fixed_set(site, rules, source, name)
     if source.kind not in ("inverter", "battery"):
         return
     if source.interactive:
@@ -73,6 +77,37 @@ def _facts(site: Site, source: Source, name: str) -> Iterator[Fact]:
         yield from _storage(source, name)
     elif source.neutral_path is None:
         yield from _solar(site, source, name)
+
+
+def _fixed_set(site: Site, rules: Rules, source: Source, name: str) -> Iterator[Fact]:
+    yield _yes_or_no(
+        "disconnect_in_reach",
+        source.disconnect_in_reach,
+        "generator_disconnect",
+        (f"{name} has a disconnect that locks open.", f"{name} has no disconnect that opens all its lines."),
+        "whether a disconnect opens all its lines and can be locked open",
+    )
+    yield _yes_or_no(
+        "emergency_stop",
+        source.emergency_stop,
+        "generator_stop",
+        (f"{name} can be stopped and kept from starting.", f"{name} cannot be stopped and kept from starting."),
+        "whether it can be stopped so that it does not start again until it is reset, above 15 kW also from outside",
+    )
+    if rules.parameter("generator_stop_outdoors_required").value == "1" and _feeds_a_dwelling(site, source):
+        yield _yes_or_no(
+            "stop_outdoors",
+            source.stop_outdoors,
+            "generator_stop_dwelling",
+            (f"{name} has an emergency stop outdoors.", f"{name} has no emergency stop outdoors that is in reach."),
+            "whether its emergency stop is outdoors and readily accessible",
+        )
+
+
+def _feeds_a_dwelling(site: Site, source: Source) -> bool:
+    run = own_run(site, source)
+    boxes = {source.enclosure_id, site.downstream_of(run) if run is not None else None}
+    return any(box in site.enclosures and bool(site.is_one_family(box)) for box in boxes if box is not None)
 
 
 def _solar(site: Site, source: Source, name: str) -> Iterator[Fact]:

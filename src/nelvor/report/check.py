@@ -14,6 +14,7 @@ from nelvor.judges.bonds.count import count_verdicts
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
 from nelvor.judges.feeder_ground_fault import feeder_ground_fault_verdicts
+from nelvor.judges.islands import island_verdicts
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
 from nelvor.judges.metal_path import metal_verdicts
@@ -24,6 +25,7 @@ from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
 from nelvor.judges.source_facts import source_fact_verdicts
+from nelvor.judges.unbalanced_sources import unbalanced_source_verdicts
 from nelvor.judges.verdict import Verdict
 from nelvor.model.changes.ids import taken_ids
 from nelvor.model.document import Document
@@ -147,6 +149,8 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *feeder_ground_fault_verdicts(site, rules, checking.bonds),
         *dwelling_circuit_verdicts(site, rules),
         *source_fact_verdicts(site, rules),
+        *unbalanced_source_verdicts(site, rules),
+        *island_verdicts(site, rules),
         *not_computed(site, rules),
     ]
     verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)

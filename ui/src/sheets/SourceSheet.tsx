@@ -64,6 +64,7 @@ export function SourcePlateFields({ source }: { source: Source }) {
         </>
       )}
       {source.kind === "inverter" || source.kind === "battery" ? <Facts source={source} /> : null}
+      {source.kind === "generator" && source.portable === false ? <FactsOfASet source={source} /> : null}
       <ThingField {...own} kind="choice" field="output" label="Gives" />
       {source.kind === "inverter" || source.kind === "battery" ? (
         <>
@@ -94,6 +95,18 @@ const BONDED = [
   { value: "absent", label: "no metal" },
 ];
 
+/** What no figure tells of a fixed set: how it is cut off and stopped. */
+function FactsOfASet({ source }: { source: Source }) {
+  const own = { list: "sources", thing: source } as const;
+  return (
+    <>
+      <ThingField {...own} kind="yes-no" field="disconnect_in_reach" label="Disconnect" hint="opens all lines, locks" />
+      <ThingField {...own} kind="yes-no" field="emergency_stop" label="Can be stopped" hint="until it is reset" />
+      <ThingField {...own} kind="yes-no" field="stop_outdoors" label="Stop outdoors" />
+    </>
+  );
+}
+
 /** What no figure tells of the direct-current side and its place: entered as it is found or planned. */
 function Facts({ source }: { source: Source }) {
   const own = { list: "sources", thing: source } as const;
@@ -117,6 +130,9 @@ function Facts({ source }: { source: Source }) {
   return (
     <>
       {reach}
+      {source.unbalance_accepted === null ? null : (
+        <ThingField {...own} kind="yes-no" field="unbalance_accepted" label="Legs balanced" hint="within 3 %" />
+      )}
       <ThingField {...own} kind="choice" field="rapid_shutdown" label="Rapid shutdown" options={SHUTDOWNS} />
       {source.rapid_shutdown === "provided" ? (
         <ThingField {...own} kind="yes-no" field="shutdown_switch_outdoors" label="Switch outdoors" />

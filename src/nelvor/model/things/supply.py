@@ -22,7 +22,8 @@ class Source(Thing):
     ``output`` tells what it gives, ``neutral_path`` what becomes of a neutral between its input and its output,
     ``relay`` what a bonding relay in it does, ``marking`` what its label says of its neutral; ``utility_agrees`` that it may be joined
     ahead of the service disconnect. What its direct-current side needs is entered as facts: a disconnect in reach, rapid
-    shutdown and its switch, the frames of the array, and of storage its disconnect and its place.
+    shutdown and its switch, the frames of the array, and of storage its disconnect and its place; of a set what stops
+    it; ``unbalance_accepted`` that a one-phase source leaves a three-phase system balanced enough.
     """
 
     name: Name = ""
@@ -53,6 +54,9 @@ class Source(Thing):
     array_bonded: PipingBond | None = None
     storage_disconnect: bool | None = None
     storage_place_as_required: bool | None = None
+    emergency_stop: bool | None = None
+    stop_outdoors: bool | None = None
+    unbalance_accepted: bool | None = None
 
 
 class Transfer(Thing):
