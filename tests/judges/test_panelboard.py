@@ -382,6 +382,15 @@ class Dwellings(WithPanel):
         thing(self.builder.job, "circuits", "c3-wires")["use"] = None
         self.assertEqual(self.outcome("dwelling_circuits", "home"), "cannot_tell")
 
+    def test_a_multiwire_circuit_counts_for_each_of_its_poles(self):
+        self.used("counter", 1, "small_appliance", poles=2)
+        for place, use in enumerate(("laundry", "bathroom")):
+            self.used(f"c{place}", 5 + place, use)
+        self.load("counter", 600.0, dwelling_unit_id="home")
+        self.assertIsNone(self.found("dwelling_circuits", "home"))
+        thing(self.builder.job, "devices", "counter")["poles"] = 1
+        self.assertEqual(self.outcome("dwelling_circuits", "home"), "advice")
+
     def test_arc_fault_protection_of_what_is_new(self):
         self.used("old", 1, "general", protection="none")
         self.assertIsNone(self.found("arc_fault", "old"))

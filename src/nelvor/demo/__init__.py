@@ -8,7 +8,7 @@ from nelvor.model.document import Document
 from nelvor.model.parse import parse_bytes
 
 FOLDER = Path(__file__).parent
-DEMO_JOBS = ("annex", "bakery", "cabin", "orchard")
+DEMO_JOBS = ("annex", "bakery", "cabin", "orchard", "orchard-sources")
 
 
 def demo_job(name: str = "orchard") -> Document:

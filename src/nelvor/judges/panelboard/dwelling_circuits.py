@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from nelvor.judges.verdict import Judge, Verdict
-from nelvor.model.things import DwellingUnit, Load
+from nelvor.model.things import Device, DwellingUnit, Load
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import thing_name
 from nelvor.topology.site import Site
@@ -46,7 +46,7 @@ def _judge(site: Site, rules: Rules, judge: Judge, unit: DwellingUnit, loads: li
     ]
     if not circuits:
         return
-    uses = [use for device in circuits for use in _uses(site, device.id)]
+    uses = [use for device in circuits for use in _uses(site, device)]
     counted, unread = Counter(uses), sum(use is None for use in uses)
     has_garage = any(load.space_kind == "garage" for load in loads) or counted["garage"] > 0
     new = all(site.enclosures[panel].standing == "added" for panel in panels)
@@ -71,11 +71,13 @@ def _judge(site: Site, rules: Rules, judge: Judge, unit: DwellingUnit, loads: li
             judge.advise("dwelling_circuits", f"{text} A new one would have to have it.", clause)
 
 
-def _uses(site: Site, device_id: str) -> Iterator[str | None]:
-    """What each circuit of a device serves: as told, or by a load that names the circuits of a dwelling."""
-    wires = site.circuits_of.get(device_id, [])
-    by_load = [load.category for load in site.loads_on.get(device_id, []) if load.category in BY_LOAD]
-    if not wires:
-        yield by_load[0] if by_load else None
-    for item in wires:
-        yield item.use or (by_load[0] if by_load else None)
+def _uses(site: Site, device: Device) -> Iterator[str | None]:
+    """What each circuit of a device serves: as told, or by a load that names the circuits of a dwelling.
+
+    A multiwire circuit for small appliances counts for each of its poles (210.4(A)).
+    """
+    wires = site.circuits_of.get(device.id, [])
+    by_load = next((load.category for load in site.loads_on.get(device.id, []) if load.category in BY_LOAD), None)
+    for use in [item.use or by_load for item in wires] or [by_load]:
+        many = device.poles if use == "small_appliance" and len(wires) < device.poles else 1
+        yield from [use] * many
