@@ -214,6 +214,7 @@ OPEN_TO_GUESTS = {
     "labels_pdf",
     "bonds_pdf",
     "signs_pdf",
+    "application_pdf",
     "loads_csv",
     "loads_xlsx",
     "export_job",

@@ -36,6 +36,15 @@ SHORT_DECISION_WORDS = {
 """The decisions in as few words as a drawing has room for."""
 
 FOUND_WORDS = {"bonded": "joined", "apart": "apart", "unknown": "not known", "no_neutral": "no neutral bar"}
+SYSTEM_WORDS = {
+    "split_120_240": "120/240 V, one-phase, three wires",
+    "wye_208_120": "208Y/120 V, three-phase, four wires",
+    "wye_480_277": "480Y/277 V, three-phase, four wires",
+    "delta_240": "240 V, three-phase, three wires",
+    "delta_240_high_leg": "240/120 V, three-phase, four wires, high leg",
+    "single_240": "240 V, two wires",
+    "single_120": "120 V, two wires",
+}
 MATERIAL_WORDS = {"copper": "Cu", "aluminum": "Al"}
 CAUTIONS = (
     "Nelvor computes; it does not license. Local code and the authority having jurisdiction govern; permits and inspection apply.",

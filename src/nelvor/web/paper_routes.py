@@ -23,6 +23,7 @@ from nelvor.paper.bonding import bond_cards
 from nelvor.paper.panels import door_labels
 from nelvor.paper.permit import permit_sheet
 from nelvor.paper.signs import sign_sheet
+from nelvor.paper.utility_application import application_sheet
 from nelvor.pool.question import Progress, Question, Told
 from nelvor.report.check import Report
 from nelvor.store import field_log, jobs
@@ -83,6 +84,9 @@ PAPERS = {
         "-bond-cards.pdf",
     ),
     "signs.pdf": Paper(lambda sheet: sign_sheet(sheet.report()), PDF, "-signs.pdf"),
+    "application.pdf": Paper(
+        lambda sheet: application_sheet(sheet.report(), sheet.stored.number, sheet.on), PDF, "-application.pdf"
+    ),
     "loads.csv": Paper(lambda sheet: sheet.loads, CSV, "-loads.csv"),
     "loads.xlsx": Paper(lambda sheet: load_sheet_xlsx(sheet.report()), XLSX, "-load-sheet.xlsx"),
 }
@@ -132,6 +136,12 @@ def bonds_pdf(job_id: str) -> Response:
 def signs_pdf(job_id: str) -> Response:
     """Return the signs that the sources of the newest document ask for."""
     return _paper(job_id, "signs.pdf")
+
+
+@api.route("GET", "/jobs/<job_id>/application.pdf", later=wire.HowFarOut, guests=True)
+def application_pdf(job_id: str) -> Response:
+    """Return the sheet for a utility's application, filled in from the newest document."""
+    return _paper(job_id, "application.pdf")
 
 
 @api.route("GET", "/jobs/<job_id>/loads.csv", later=wire.HowFarOut, guests=True)

@@ -9,6 +9,7 @@ const PAPERS = [
   ["labels.pdf", "Door labels, PDF"],
   ["bonds.pdf", "Bond cards, PDF"],
   ["signs.pdf", "Signs, PDF"],
+  ["application.pdf", "For the utility, PDF"],
   ["export", "Job, JSON"],
   ["export.zip", "Job with its pictures, ZIP"],
 ] as const;
