@@ -65,6 +65,29 @@ class WithSolar(unittest.TestCase):
         return "holds" if found is None else found.outcome
 
 
+class BothSchools(WithSolar):
+    """65 A are left: an output of 52 A on a 70 A breaker by the edition, a 60 A breaker where breakers are counted."""
+
+    def counted(self, output_a, breaker_a, by_breakers):
+        self.site(output_a=output_a, breaker_a=breaker_a, main_a=175.0)
+        self.builder.job["settings"]["count_source_breakers"] = by_breakers
+        found, held = self.verdict("hall", "hall-bus", "roof")
+        figures = self.builder.report().panels["hall"].figures
+        return "holds" if found is None else found.outcome, figures["bus_120 largest"].text
+
+    def test_the_edition_counts_the_output(self):
+        self.assertEqual(self.counted(52.0, 70.0, False), ("holds", "52"))
+        self.assertEqual(self.counted(52.1, 70.0, False)[0], "must_fix")
+
+    def test_the_stricter_school_counts_the_breaker(self):
+        self.assertEqual(self.counted(52.0, 70.0, True), ("must_fix", "48"))
+        self.assertEqual(self.counted(48.0, 60.0, True), ("holds", "48"))
+
+    def test_what_is_more_counts(self):
+        """A breaker below 125 % of the output is wrong by itself and does not make room."""
+        self.assertEqual(self.counted(56.0, 60.0, True)[0], "must_fix")
+
+
 class Rules(WithSolar):
     def test_120_percent_at_the_opposite_end(self):
         # 200 + 1.25 x 32 = 240 = 1.2 x 200

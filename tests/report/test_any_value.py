@@ -25,7 +25,7 @@ LIMITS = json.loads(field_limits())
 def values_for(limit: dict) -> list:
     """Return the values at the edges of a field: nothing, each word of its list, its least and its most."""
     if limit.get("type") == "array" and "enum" in limit:
-        values = [[], *([word] for word in limit["enum"]), limit["enum"]]
+        values = [*([word] for word in limit["enum"]), limit["enum"]]
     elif "enum" in limit:
         values = list(limit["enum"])
     elif limit.get("type") == "boolean":

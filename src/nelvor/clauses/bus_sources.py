@@ -41,6 +41,8 @@ class BusCase:
     dwelling: bool | None
     all_drawn: bool
     control: Control | None = None
+    breakers: Sequence[Figure] = ()
+    """Ratings of the breakers of the sources, where the job counts them instead of 125 % of the outputs (the stricter school)."""
 
 
 @dataclass(frozen=True)
@@ -68,6 +70,8 @@ def bus_rules(recorder: Recorder, case: BusCase) -> list[BusRule]:
         for output in case.outputs
     ]
     together = recorder.add("All output at 125 %, and the device ahead", *raised, case.primary, clause="bus_100_sum")
+    if case.breakers:
+        together = _by_breakers(recorder, case, together)
     more = recorder.parameter("bus_120_factor", "Of the bus")
     raised_bus = recorder.multiply("120 % of the bus", case.bus, more, unit="A", clause="bus_120")
     return [
@@ -80,11 +84,26 @@ def bus_rules(recorder: Recorder, case: BusCase) -> list[BusRule]:
 
 
 def _largest(recorder: Recorder, limit: Figure, case: BusCase, factor: Figure, clause: str) -> Figure | None:
-    """The output of all sources together that the rule would take; None where the device ahead takes all of it."""
+    """The output of all sources together that the rule would take; None where the device ahead takes all of it.
+
+    Where breakers are counted, it is that of the largest standard breaker that has room.
+    """
     if limit.number <= case.primary.number:
         return None
     room = recorder.subtract("Left by the device ahead", limit, case.primary, clause=clause)
+    if case.breakers:
+        fitting = [item for item in recorder.rules.standard_ratings() if item <= room.number]
+        if not fitting:
+            return None
+        breaker = recorder.given("Largest standard breaker that has room", fitting[-1], "A", "240.6(A)")
+        room = recorder.least("Left, as breakers are made", room, breaker)
     return recorder.divide("Largest output of all sources", room, factor, "A", clause=clause)
+
+
+def _by_breakers(recorder: Recorder, case: BusCase, together: Figure) -> Figure:
+    """What counts where the job takes the stricter school: the breakers of the sources, if they are more."""
+    counted = recorder.add("Breakers of all sources, and the device ahead", *case.breakers, case.primary)
+    return recorder.greatest("The more of the two", together, counted, clause="bus_100_sum")
 
 
 def _sum(recorder: Recorder, case: BusCase, together: Figure, factor: Figure) -> BusRule:

@@ -17,6 +17,7 @@ from nelvor.model.things import Bus, Device
 from nelvor.rulebook.rules import Rules
 from nelvor.spaces.bus_spaces import End, Spot, end_of_spots, free_spots, hung_row, rows_of, spots_from, spots_of
 from nelvor.topology.names import name_of
+from nelvor.topology.pushed_in import source_device
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
 
@@ -161,6 +162,7 @@ class BusSources:
             dwelling=self.site.is_one_family(self.thing.enclosure_id),
             all_drawn=self._all_drawn(),
             control=self._control(places),
+            breakers=self._counted_breakers(places),
         )
         rules = bus_rules(self.recorder, case)
         self.rules_judged += rules
@@ -170,6 +172,15 @@ class BusSources:
             if rule.total is not None:
                 self.figures[f"{rule.key} total"] = rule.total
         self._verdict(places, rules, outputs)
+
+    def _counted_breakers(self, places: Sequence[PushedIn]) -> list[Figure]:
+        """The breakers of the sources, where the job counts these; a source whose breaker is not known counts by its output."""
+        if not self.site.document.settings.count_source_breakers:
+            return []
+        sources = [source for place in places for source in place.sources if source.interactive]
+        found = [device for source in sources if (device := source_device(self.site, source)) is not None]
+        ratings = {device.id: self._rating(device) for device in found}
+        return [rating for rating in ratings.values() if rating is not None]
 
     def _control(self, places: Sequence[PushedIn]) -> Control | None:
         if self.thing.control_setting_a is None:

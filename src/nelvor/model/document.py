@@ -66,6 +66,8 @@ class Settings(Part):
     ambient_c: Annotated[float, Field(ge=-50, le=85, allow_inf_nan=False)] = 30.0
     other_load_method: OtherLoadMethod = "connected"
     multifamily_optional: bool = False
+    count_source_breakers: bool = False
+    """Against a bus a source counts by its breaker, as some offices ask, where that is more than 125 % of its output."""
 
 
 class Document(Part):

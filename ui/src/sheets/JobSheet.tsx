@@ -1,7 +1,7 @@
 /** The sheet of the job itself: edition, limits, buildings, dwelling units and local amendments. */
 import { useState } from "react";
 import { Button } from "../kit/Button";
-import { ChoiceField, NumberField, Row, TextField } from "../kit/Field";
+import { ChoiceField, NumberField, Row, TextField, YesNoField } from "../kit/Field";
 import { ThingField } from "./ThingField";
 import { freshId, type ListName } from "../core/document";
 import { insert } from "../core/changes";
@@ -45,6 +45,7 @@ const TITLE_BLOCK = [
 function SettingFields() {
   const { document, act, seal, mayWrite } = useWork("document", "act", "seal", "mayWrite");
   const { settings } = document;
+  const withSources = (document.sources ?? []).some((source) => source.kind !== "utility");
   const [wished, setWished] = useState<string | null>(null);
   const set = (field: string, value: unknown) =>
     act(`Change ${field.replaceAll("_", " ")}`, [{ op: "setting", field, value }], `settings.${field}`);
@@ -125,6 +126,17 @@ function SettingFields() {
         disabled={!mayWrite}
         onChange={(value) => set("drop_method", value)}
       />
+      {withSources ? (
+        <YesNoField
+          label="Count breakers"
+          list="settings"
+          field="count_source_breakers"
+          value={settings.count_source_breakers}
+          disabled={!mayWrite}
+          hint="of sources on a bus, where they are more than 125 % of the output, as some offices ask"
+          onChange={(value) => set("count_source_breakers", value ?? false)}
+        />
+      ) : null}
     </>
   );
 }
