@@ -1,5 +1,7 @@
 """A standby generator placed from the path, its consequences taken, positions played, rungs seen on the rails."""
 
+import re
+
 from playwright.sync_api import expect
 
 from tests.support.browser import WithBrowser, act
@@ -31,6 +33,30 @@ class Standby(WithBrowser):
         self.settled(page)
         expect(page.locator("[data-place=generator]")).to_have_count(0)
         expect(page.locator("[data-place=transfer-switch]")).to_have_count(0)
+
+    def test_a_plate_of_the_shop_fills_a_source_in(self):
+        page = self.open(self.demo())
+        page.goto(f"{self.server.url}/shop")
+        box = page.get_by_label("Sources, as CSV")
+        expect(box).to_have_value(re.compile("Example standby set, 24 kVA"))
+        box.fill("name,kind,rated_kva,portable\nOur set,generator,eleven,no\n")
+        page.get_by_role("button", name="Keep this list").click()
+        expect(page.get_by_role("alert")).to_contain_text("line 2.rated_kva")
+        expect(box).to_have_value(re.compile("eleven"))
+        box.fill("name,kind,rated_kva,portable\nOur set,generator,11,no\n")
+        page.get_by_role("button", name="Keep this list").click()
+        expect(page.get_by_text("1 source, list 1")).to_be_visible()
+        page, window, _ = self.with_generator()
+        window.get_by_role("button", name="Add it").click()
+        self.settled(page)
+        page.locator("[data-place=generator]").click()
+        plates = page.get_by_label("Fill in from a plate of the shop")
+        plates.fill("our")
+        page.get_by_role("option", name="Our set").click()
+        expect(page.get_by_test_id("sheet").get_by_label("or its rating")).to_have_value("11")
+        self.saved(page)
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_test_id("sheet").get_by_label("or its rating")).to_have_value("24")
 
     def test_a_fault_names_its_field_and_loses_nothing(self):
         _, window, _ = self.with_generator()

@@ -255,6 +255,14 @@ class Access(WithMembers):
     def test_no_table_that_is_only_added_to_can_be_emptied(self):
         from sqlalchemy.exc import DBAPIError
 
-        for table in ("revisions", "history", "judgements", "field_log", "local_rules", "shop_defaults"):
+        for table in (
+            "revisions",
+            "history",
+            "judgements",
+            "field_log",
+            "local_rules",
+            "shop_defaults",
+            "shop_sources",
+        ):
             with self.assertRaises(DBAPIError), self.database.sessions.begin() as session:
                 session.execute(text(f"truncate {table} cascade"))

@@ -51,6 +51,23 @@ class ShopRules(WithDatabase):
         refused = self.owner.send("PUT", "/api/shop/defaults", wrong)
         self.assertEqual((refused.status_code, refused.get_json()["issues"][0]["path"]), (422, "defaults.power_factor"))
 
+    def test_the_shop_replaces_the_examples_by_its_own_plates(self):
+        address = "/api/shop/sources"
+        begun = self.owner.get(address).get_json()
+        self.assertEqual((begun["number"], begun["examples"]), (0, True))
+        text = "name,kind,rated_kva\nOur set,generator,11\n"
+        kept = self.owner.send("PUT", address, {"base": 0, "text": text}).get_json()
+        self.assertEqual((kept["number"], kept["examples"]), (1, False))
+        self.assertEqual([(plate["name"], plate["rated_kva"]) for plate in kept["plates"]], [("Our set", 11.0)])
+        stale = self.owner.send("PUT", address, {"base": 0, "text": text})
+        self.assertEqual(stale.status_code, 409)
+        wrong = self.owner.send("PUT", address, {"base": 1, "text": text + "Our set,generator,12\nX,windmill,\n"})
+        self.assertEqual(wrong.status_code, 422)
+        self.assertEqual([issue["path"] for issue in wrong.get_json()["issues"]], ["line 3.name", "line 4.kind"])
+        west = Client(self.application, "owner@west.invalid").get(address).get_json()
+        self.assertTrue(west["examples"], "another shop's list is its own")
+        self.assertEqual(self.owner.get(address).get_json()["plates"], kept["plates"])
+
     def test_a_job_from_elsewhere_is_told_what_it_lacks(self):
         self.put([DEEPER])
         job = {**orchard(), "amendments": []}

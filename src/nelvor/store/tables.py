@@ -217,6 +217,14 @@ class KeptDefaults(KeptByShop):
     settings: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
+class KeptSources(KeptByShop):
+    """The plates of sources that a shop uses."""
+
+    __tablename__ = "shop_sources"
+
+    plates: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+
+
 class SignInFailure(Base):
     """Failed sign-ins, kept in the database so that all worker processes count together."""
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from nelvor.exchange.source_list import example_sources, read_sources, write_sources
 from nelvor.model.local_rules import bringing_in, missing_from
 from nelvor.model.parse import parse_value
-from nelvor.store import local_rules, members, shop_defaults
-from nelvor.store.access import allowed
+from nelvor.store import local_rules, members, shop_defaults, shop_sources
+from nelvor.store.access import allowed, require
 from nelvor.store.history import ENTRIES_AT_ONCE, history
+from nelvor.store.kept_by_shop import NOTHING_YET
 from nelvor.store.tables import Member
 from nelvor.web import wire
 from nelvor.web.api import api
@@ -55,6 +57,36 @@ def replace_shop_defaults(body: wire.ShopDefaultsBody) -> wire.ShopDefaultsOut:
     shop_defaults.replace(store, current_member(), body.defaults, body.base)
     store.commit()
     return _newest_defaults()
+
+
+@api.route("GET", "/shop/sources", answer=wire.ShopSourcesOut)
+def read_shop_sources() -> wire.ShopSourcesOut:
+    """Return the plates of sources that the shop keeps; made-up examples where it keeps none."""
+    return _newest_sources()
+
+
+def _newest_sources() -> wire.ShopSourcesOut:
+    member = current_member()
+    number, plates = shop_sources.newest(database(), member)
+    examples = number == NOTHING_YET
+    shown = example_sources() if examples else plates
+    return wire.ShopSourcesOut(
+        number=number,
+        may_write=allowed(member, "change"),
+        examples=examples,
+        plates=shown,
+        text=write_sources(shown),
+    )
+
+
+@api.route("PUT", "/shop/sources", body=wire.ShopSourcesBody, answer=wire.ShopSourcesOut)
+def replace_shop_sources(body: wire.ShopSourcesBody) -> wire.ShopSourcesOut:
+    """Replace the plates of sources that the shop keeps by a list in CSV; the older list stays in its history."""
+    store, member = database(), current_member()
+    require(member, "change")
+    shop_sources.replace(store, member, read_sources(body.text), body.base)
+    store.commit()
+    return _newest_sources()
 
 
 @api.route("POST", "/shop/rules/missing", body=wire.DocumentBody, answer=wire.MissingRulesOut)

@@ -1,3 +1,4 @@
+import { FromPlates } from "./FromPlates";
 import { ThingField } from "./ThingField";
 import type { Source } from "../core/document";
 import { SheetTitle } from "./parts";
@@ -40,6 +41,7 @@ export function SourcePlateFields({ source }: { source: Source }) {
   const own = { list: "sources", thing: source } as const;
   return (
     <>
+      <FromPlates source={source} />
       <ThingField
         {...own}
         kind="number"

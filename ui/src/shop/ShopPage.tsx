@@ -8,6 +8,7 @@ import { numberFault } from "../core/limits";
 import { Defaults } from "./Defaults";
 import { History } from "./History";
 import { Members, OwnPassword } from "./Members";
+import { Sources } from "./Sources";
 import { LOCAL_RULES, ruleWords } from "./rules";
 
 type Rules = Schemas["LocalRulesOut"];
@@ -50,6 +51,8 @@ export function ShopPage({ mayReadHistory }: { mayReadHistory: boolean }) {
           onReadAgain={read}
         />
       ) : null}
+      <Heading>Sources</Heading>
+      <Sources />
       <Heading>Members</Heading>
       <Members />
       <Heading>Your password</Heading>

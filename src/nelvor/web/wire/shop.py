@@ -8,6 +8,7 @@ from pydantic import Field
 
 from nelvor.model.changes.operations import Operation
 from nelvor.model.shop_defaults import ShopDefaults
+from nelvor.model.source_plates import SourcePlate
 from nelvor.model.things import Amendment
 from nelvor.store.access import Role
 from nelvor.web.endpoint import Body
@@ -120,6 +121,21 @@ class ShopDefaultsBody(Body):
 class MissingRulesOut(Answer):
     rules: list[Amendment]
     operations: list[Operation]
+
+
+class ShopSourcesOut(Answer):
+    """The plates that the shop keeps, and as CSV; ``examples``: it keeps none yet, and these are made up."""
+
+    number: int
+    may_write: bool
+    examples: bool
+    plates: list[SourcePlate]
+    text: str
+
+
+class ShopSourcesBody(Body):
+    base: Annotated[int, Field(ge=0)]
+    text: Annotated[str, Field(max_length=200_000)]
 
 
 class HistoryLine(Answer):

@@ -1,0 +1,39 @@
+"""What the plates and data sheets of sources say, as a list that a shop keeps: one is taken over into a design."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from nelvor.model.base import NAME_LIMIT, Name, Part, Rating
+from nelvor.model.limits import FaultCurrent, Positive, PowerFactor, Volts
+from nelvor.model.vocabulary import NeutralPath, OutputKind, RelayKind, SourceMarking, System
+
+MOST_PLATES = 500
+
+
+class SourcePlate(Part):
+    """One kind of source. What its plate does not say is left empty and asked for in the design."""
+
+    name: Annotated[str, StringConstraints(min_length=1, max_length=NAME_LIMIT, strip_whitespace=True)]
+    kind: Literal["generator", "inverter", "battery", "other"]
+    system: System | None = None
+    rated_kva: Positive | None = None
+    rated_output_a: Rating | None = None
+    rated_output_v: Volts | None = None
+    power_factor: PowerFactor | None = None
+    largest_device_a: Rating | None = None
+    fault_contribution_a: FaultCurrent | None = None
+    interactive: bool | None = None
+    forms_supply: bool | None = None
+    output: OutputKind | None = None
+    portable: bool | None = None
+    neutral_path: NeutralPath | None = None
+    relay: RelayKind | None = None
+    outlet_with_interrupter: bool | None = None
+    marking: SourceMarking | None = None
+    note: Name = ""
+
+
+Plates = Annotated[list[SourcePlate], Field(max_length=MOST_PLATES)]
