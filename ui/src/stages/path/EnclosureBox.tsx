@@ -83,7 +83,12 @@ function ratingWords(enclosure: Enclosure, site: Document): string {
   if (transformer) return `${transformer.kva ?? "?"} kVA`;
   const set = (site.sources ?? []).find((item) => item.enclosure_id === enclosure.id);
   if (set)
-    return [`${set.rated_kva ?? "?"} kVA`, main ? `breaker ${main.rating_a ?? "?"}` : ""].filter(Boolean).join(", ");
+    return [
+      set.rated_kva || !set.rated_output_a ? `${set.rated_kva ?? "?"} kVA` : `${set.rated_output_a} A`,
+      main ? `breaker ${main.rating_a ?? "?"}` : "",
+    ]
+      .filter(Boolean)
+      .join(", ");
   const gear = (site.transfers ?? []).find((item) => item.enclosure_id === enclosure.id);
   if (gear) return `${gear.rating_a ?? "?"} A${main ? `, main ${main.rating_a ?? "?"}` : ""}`;
   if (enclosure.kind === "inlet") return "";

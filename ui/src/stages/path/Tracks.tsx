@@ -101,14 +101,18 @@ function UseBar({ bar, y }: { bar: Bar; y: number }) {
   );
 }
 
+/** The drop from the service point to the end of a run; none on the way of a source of the premises. */
+function totalDrop(run: Report["runs"][string]): number | null {
+  return run.chosen.figures.total_drop?.number ?? (run.kind === "utility" ? 0 : null);
+}
+
 /** The drop along each feed, falling from the service point; the job's limit is the dashed line. */
 function DropTrack({ report, layout, limitPercent }: { report: Report; layout: Layout; limitPercent: number }) {
   const places = new Map(report.places.map((place) => [place.id, place]));
   const drops = new Map<string, number>();
   for (const run of Object.values(report.runs)) {
-    const total = run.chosen.figures.total_drop?.number;
-    if (total !== undefined && total !== null) drops.set(run.to_id, total);
-    else if (run.kind === "utility") drops.set(run.to_id, 0);
+    const total = totalDrop(run);
+    if (total !== null) drops.set(run.to_id, total);
   }
   const worst = Math.max(limitPercent, ...drops.values()) * 1.12;
   const toY = (percent: number) => DROP_TOP + (percent / worst) * DROP_HEIGHT;
@@ -132,8 +136,8 @@ function DropTrack({ report, layout, limitPercent }: { report: Report; layout: L
       {Object.values(report.runs).map((run) => {
         const from = places.get(run.from_id);
         const to = places.get(run.to_id);
-        const end = drops.get(run.to_id);
-        if (!from || !to || end === undefined || run.kind === "source") return null;
+        const end = totalDrop(run);
+        if (!from || !to || end === null) return null;
         const start = drops.get(run.from_id) ?? 0;
         return (
           <path
