@@ -44,6 +44,48 @@ class InterruptingRatings(unittest.TestCase):
         self.texts = [text for text in self.texts if "as far as" in text]
         self.assertIn("10000 A, and 22000 A are available here as far as the wires are read", self.texts[0])
 
+    def in_series(self, marked, upper=22_000, motor_va=None, lower=10_000):
+        """Return how the breaker in the panel ends that is marked for a series combination with the panel's main."""
+        self.setUp()
+        self.read()
+        self.source["fault_current_a"] = 21_000
+        branch = {"enclosure_id": "panel", "role": "branch", "rating_a": 20.0, "poles": 2, "interrupting_a": lower}
+        self.builder.add("devices", "branch", name="Pump", series_interrupting_a=marked, **branch)
+        thing(self.builder.job, "devices", "panel-main")["interrupting_a"] = upper
+        for run in ("to-service", "to-panel"):
+            thing(self.builder.job, "runs", run)["length_ft"] = 0.1
+        if motor_va:
+            self.builder.load("panel", motor_va, category="motor", volts=240.0)
+        report = self.builder.report()
+        said = [item for item in (*report.findings, *report.held) if (item.code, item.id) == ("interrupting", "branch")]
+        self.assertEqual(len(said), 1)
+        return said[0].outcome, said[0].section
+
+    def test_a_series_combination_that_is_marked(self):
+        self.assertEqual(self.in_series(22_000), ("holds", "240.86(B)"))
+        self.assertEqual(self.in_series(20_000), ("must_fix", "240.86(B)"))
+        self.assertEqual(self.in_series(22_000, upper=18_000)[0], "must_fix")
+        self.assertEqual(self.in_series(22_000, upper=None), ("cannot_tell", "240.86(B)"))
+        self.assertEqual(self.in_series(None)[0], "must_fix")
+
+    def test_motors_rule_a_series_combination_out(self):
+        # 1 % of 10,000 A: 100 A, or 24,000 VA at 240 V
+        self.assertEqual(self.in_series(22_000, motor_va=24_000.0)[0], "holds")
+        self.assertEqual(self.in_series(22_000, motor_va=24_001.0), ("must_fix", "240.86(C)"))
+
+    def test_motors_come_on_top_of_what_the_utility_gives_at_most(self):
+        self.builder.load("panel", 12_000.0, category="motor", volts=240.0)  # 50 A, four times that
+        self.assertEqual(set(self.outcomes({"service": 22_200})), {"holds"})
+        self.assertIn("cannot_tell", self.outcomes({"service": 22_199}))
+        share = self.builder.report().panels["service"].figures["motors_share"]
+        self.assertEqual(share.text, "200")
+
+    def test_the_study_tells_the_motors_share_beside_the_fault_current(self):
+        self.builder.load("panel", 12_000.0, category="motor", volts=240.0)
+        self.read()
+        told = {box.id: box.motors_at_most for box in study_available(self.builder.report()).boxes}
+        self.assertEqual(told, {"meter": 200.0, "service": 200.0, "panel": 200.0})
+
     def read(self, size="3/0", length_ft=100.0, method="pvc40"):
         """The wire to the panel as it is read; that of the service takes next to nothing away."""
         for run in ("to-service", "to-panel"):

@@ -39,7 +39,7 @@ def fault_behind(
     """Return the bounds behind wires of what is told ahead of them. ``there_and_back`` is 2 between lines, 1 three-phase.
 
     Most: the impedances of supply and wires stand at right angles, the wires at 25 °C. Least: they have the same angle,
-    the wires at 75 °C, their resistance and reactance added. What motors give is left out.
+    the wires at 75 °C, their resistance and reactance added. What motors give is added by who asks.
 
     Raises:
         MissingFigure: a size that Chapter 9 Table 9 does not hold.

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from nelvor.clauses.fault_current import FaultBehind, Wire, fault_behind
+from nelvor.judges.motor_share import TIMES_FULL_LOAD, full_load_a, motors_on
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Device, Enclosure, Run
@@ -57,8 +58,22 @@ class Interrupting:
         at_service = self.decision in AT_THE_SERVICE
         here = FaultBehind(told, told) if at_service else self._behind(told)
         self.figures["fault_current"] = here.most
+        here = self._with_motors(here)
         for device, able in rated:
             self._device(device, able, here)
+
+    def _with_motors(self, here: FaultBehind) -> FaultBehind:
+        """What motors give at most comes on top of what the utility gives at most; at least, they give nothing."""
+        rules = self.recorder.rules
+        amperes = full_load_a(self.site, rules, motors_on(self.site, self.enclosure.id))
+        if not amperes:
+            return here
+        drawn = self.recorder.given("Full-load current of all motors", amperes, "A", "loads")
+        times = self.recorder.given("Given into a fault, times full load", TIMES_FULL_LOAD, "", "taken, a judgement")
+        share = self.recorder.multiply("Motors' share at most", drawn, times, unit="A")
+        self.figures["motors_share"] = share
+        most = self.recorder.add("Fault current with the motors' share", here.most, share, clause="interrupting_rating")
+        return FaultBehind(most, here.least)
 
     def _ask_for_the_main(self, available_a: float) -> None:
         main = self.site.main_of(self.enclosure.id)
@@ -101,12 +116,14 @@ class Interrupting:
         most = _whole(here.most)
         if self.recorder.at_least("It can break the fault current", able, here.most, clause=clause):
             about.holds("interrupting", f"{told}; no more than {most} A are available here.", clause, field_name)
+        elif device.series_interrupting_a is not None:
+            self._in_series(device, device.series_interrupting_a, able, here)
         elif here.least is None:
             text = (
                 f"{told}, and {most} A are available here as far as the wires are read. Read their sizes and lengths, or use "
                 f"a device rated for that, or a series combination that is marked on the panel."
             )
-            about.cannot_tell("interrupting", text, clause, field_name)
+            about.cannot_tell("interrupting", text, clause, field_name, ((device.id, "series_interrupting_a"),))
         elif not self.recorder.at_least("It can break the least that is left", able, here.least, clause=clause):
             text = (
                 f"{told}, and at least {_whole(here.least)} A are available here. Use one rated for it, or a series "
@@ -118,7 +135,57 @@ class Interrupting:
                 f"{told}, and between {_whole(here.least)} and {most} A are available here. Use a device rated for that, or "
                 "a series combination that is marked on the panel."
             )
-            about.cannot_tell("interrupting", text, clause, field_name)
+            about.cannot_tell("interrupting", text, clause, field_name, ((device.id, "series_interrupting_a"),))
+
+    def _in_series(self, device: Device, marked_a: float, able: Figure, here: FaultBehind) -> None:
+        """A combination marked on the panel: it breaks all of it, its upper device does alone, and few motors lie between."""
+        field, name, most = "series_interrupting_a", device.name or device.id, _whole(here.most)
+        about = self.judge.about("devices", device.id)
+        marked = self.recorder.given(f"Marked for {name} with the device ahead", marked_a, "A", "label")
+        upper = self._device_ahead(device)
+        if not self.recorder.at_least("Together they can break it", marked, here.most, clause="series_rating"):
+            text = f"{name} with the device ahead can break {marked.text} A, and {most} A are available here."
+            about.must_fix("interrupting", text, "series_rating", field)
+            return
+        if upper is None or upper.interrupting_a is None:
+            told = upper.name or upper.id if upper is not None else f"the device ahead of {name}"
+            text = f"{name} is marked for {marked.text} A in series. What {told} can break is not entered."
+            at = ((upper.id, "interrupting_a"),) if upper is not None else ()
+            about.cannot_tell("interrupting", text, "series_rating", field, at)
+            return
+        above = self.recorder.given(
+            f"Interrupting rating of {upper.name or upper.id}", upper.interrupting_a, "A", "label"
+        )
+        if not self.recorder.at_least("The upper device can break it", above, here.most, clause="interrupting_rating"):
+            text = f"{upper.name or upper.id} ahead of {name} can break {above.text} A, and {most} A are available."
+            about.must_fix("interrupting", text, "series_rating", field)
+        elif self._motors_between(able):
+            text = f"Motors that draw more than 1 % of what {name} can break alone lie between the devices of its series combination."
+            about.must_fix("interrupting", text, "series_rating_motors", field)
+        else:
+            text = f"{name} with {upper.name or upper.id} ahead can break {marked.text} A, as marked; {most} A are available at most."
+            about.holds("interrupting", text, "series_rating", field)
+
+    motors_text = "Motors that draw more than 1 % of what {name} can break alone lie between the devices of its series combination."
+
+    def _motors_between(self, able: Figure) -> bool:
+        """More than 1 % of the lower device's own rating in motors of this box rules a series combination out (240.86(C))."""
+        loads = self.site.loads_in.get(self.enclosure.id, [])
+        amperes = full_load_a(self.site, self.recorder.rules, loads)
+        if not amperes:
+            return False
+        drawn = self.recorder.given("Motors between the devices", amperes, "A", "loads")
+        factor = self.recorder.parameter("series_motor_factor", "Of the interrupting rating")
+        limit = self.recorder.multiply("Motors at most", able, factor, unit="A", clause="series_rating_motors")
+        return not self.recorder.at_least("Few enough motors", limit, drawn, clause="series_rating_motors")
+
+    def _device_ahead(self, device: Device) -> Device | None:
+        """The device next ahead: the main of the box, or what protects the run that feeds it."""
+        main = self.site.main_of(self.enclosure.id)
+        if main is not None and main is not device and main.kind != "switch":
+            return main
+        run = self.site.feeding_run(self.enclosure.id)
+        return self.site.protection_ahead.get(run.id) if run is not None else None
 
 
 def _whole(figure: Figure) -> str:

@@ -138,6 +138,8 @@ FIELD_WORDS = {
     "screw": "Its screw",
     "insulated": "Insulated from the box",
     "protection_adjacent": "Protection adjacent",
+    "series_interrupting_a": "Marked in series",
+    "interrupting_a": "Marked to break",
 }
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import sqrt
 
 from nelvor.errors import CannotCompute
+from nelvor.judges.motor_share import TIMES_FULL_LOAD, full_load_a, motors_on
 from nelvor.model.things import Source
 from nelvor.report.check import Report
 from nelvor.study.build import Builder
@@ -21,7 +22,7 @@ THIRD_LEG = "L3"
 def available(report: Report, scenario: Scenario) -> AvailableOut:
     """Return the available fault current at every enclosure in a position of the gear.
 
-    A three-phase fault is that between lines by two over the square root of three. Without contributions of motors; with the sources at what was entered of them, or assumed, which is told.
+    A three-phase fault is that between lines by two over the square root of three. What motors give is told beside it; with the sources at what was entered of them, or assumed, which is told.
 
     Raises:
         MissingInput, CannotCompute, MissingFigure: something that the circuit rests on is not known.
@@ -43,12 +44,18 @@ def available(report: Report, scenario: Scenario) -> AvailableOut:
                 line_to_line=_rounded(line),
                 line_to_neutral=_rounded(neutral),
                 three_phase=_rounded(line * 2 / sqrt(3)) if line is not None and three else None,
+                motors_at_most=_of_motors(report, box),
             )
             for box, line, neutral in zip(boxes, between_lines, to_neutral, strict=True)
         ],
         told=all(_has_told(report.site.sources[item]) for item in scenario.sources_on),
         assumed=sorted(circuit.assumed),
     )
+
+
+def _of_motors(report: Report, box: str) -> float:
+    """What the motors on the same supply give into a fault there at most, on top of it."""
+    return float(TIMES_FULL_LOAD * full_load_a(report.site, report.rules, motors_on(report.site, box)))
 
 
 def _has_told(source: Source) -> bool:

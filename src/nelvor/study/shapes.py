@@ -68,10 +68,11 @@ class AvailableHere(Wire):
     line_to_line: float | None
     line_to_neutral: float | None
     three_phase: float | None
+    motors_at_most: float = 0.0
 
 
 class AvailableOut(Wire):
-    """The available fault current at every box, and what is assumed of it. Motors are left out.
+    """The available fault current at every box, and what is assumed of it. What motors give at most comes on top.
 
     ``told``: every source has told what it gives into a fault; where one is assumed, nothing of it may go on a label.
     """

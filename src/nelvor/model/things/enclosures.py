@@ -122,6 +122,7 @@ class Device(Thing):
     ``frame_a`` is the rating of the switch, or of the frame that holds breaker or fuses. A device on a bus stands in
     ``space``, or in one ``half`` of it, and its poles in those that follow on its side. Its name is what the directory
     says of it; ``series`` is read on its label, ``listed_for_panel`` tells whether the panel's label names that series.
+    ``series_interrupting_a`` is what the panel's label gives it together with the device ahead.
     ``torque_lb_in`` is what its label asks of its terminals, ``screw`` what they are where nothing is marked.
     """
 
@@ -136,6 +137,7 @@ class Device(Thing):
     space: Space | None = None
     half: HalfSpace | None = None
     interrupting_a: Interrupting | None = None
+    series_interrupting_a: Interrupting | None = None
     slash_rated: bool | None = None
     held_down: bool | None = None
     ground_fault_protection: bool | None = None

@@ -28,6 +28,7 @@ function Table({ body }: { body: Body }) {
       </p>
     );
   if (!answer) return <p className="text-soft">Working it out…</p>;
+  const motors = answer.boxes.some((box) => box.motors_at_most > 0);
   const three = answer.boxes.some((box) => box.three_phase !== null);
   return (
     <>
@@ -38,6 +39,7 @@ function Table({ body }: { body: Body }) {
             {three ? <th className={HEAD}>three-phase</th> : null}
             <th className={HEAD}>line to line</th>
             <th className={HEAD}>line to neutral</th>
+            {motors ? <th className={HEAD}>motors, at most</th> : null}
           </tr>
         </thead>
         <tbody>
@@ -49,6 +51,7 @@ function Table({ body }: { body: Body }) {
               {three ? <td className="pr-4 text-right tabular-nums">{shown(box.three_phase)}</td> : null}
               <td className="pr-4 text-right tabular-nums">{shown(box.line_to_line)}</td>
               <td className="pr-4 text-right tabular-nums">{shown(box.line_to_neutral)}</td>
+              {motors ? <td className="pr-4 text-right tabular-nums">{shown(box.motors_at_most)}</td> : null}
             </tr>
           ))}
         </tbody>
@@ -58,7 +61,12 @@ function Table({ body }: { body: Body }) {
           What a source gives into a fault is assumed: nothing of this may go on a label until the utility has told it.
         </p>
       )}
-      <p className="narrow text-soft">Motors are left out. Assumed: {answer.assumed.join("; ")}.</p>
+      <p className="narrow text-soft">
+        {motors
+          ? "Motors come on top, with four times their full-load current at most; the ratings of devices are held against both. "
+          : "No motor is entered. "}
+        Assumed: {answer.assumed.join("; ")}.
+      </p>
     </>
   );
 }

@@ -81,6 +81,16 @@ function BreakerFields({ device, halves, torque }: { device: Device; halves: boo
       ) : null}
       <ThingField {...own} kind="choice" field="protection" label="Guards against" options={PROTECTIONS} />
       <ThingField {...own} kind="text" field="series" label="Series on it" />
+      <ThingField {...own} kind="number" field="interrupting_a" label="Marked to break" unit="A" empty="not read" />
+      <ThingField
+        {...own}
+        kind="number"
+        field="series_interrupting_a"
+        label="Marked in series"
+        unit="A"
+        empty="no combination"
+        hint="with the device ahead, on the panel's label"
+      />
       <ThingField {...own} kind="yes-no" field="listed_for_panel" label="Panel names it" />
       <ThingField {...own} kind="number" field="torque_lb_in" label="Torque" unit="lb-in" empty="not marked" />
       {device.torque_lb_in === null ? (

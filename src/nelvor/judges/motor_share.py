@@ -1,0 +1,50 @@
+"""What the motors of a site draw at full load, which tells what they give into a fault and which series combination is out.
+
+A running motor gives about as much into a fault as it draws while it starts. Taken here: four times its full-load
+current from each, at once and without any wire between; a judgement, on the safe side of what small motors do.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from fractions import Fraction
+
+from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, kind_of
+from nelvor.errors import CannotCompute
+from nelvor.model.things import Load
+from nelvor.model.voltages import COMPUTED_SYSTEMS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.site import Site
+
+TIMES_FULL_LOAD = 4
+
+
+def full_load_a(site: Site, rules: Rules, loads: Iterable[Load]) -> Fraction:
+    """Return the full-load currents of the motors among loads, added, in A; one whose size is not told gives nothing."""
+    return sum((_each(site, rules, load) * load.quantity for load in loads), Fraction(0))
+
+
+def _each(site: Site, rules: Rules, load: Load) -> Fraction:
+    system = site.system_at(load.enclosure_id)
+    if system not in COMPUTED_SYSTEMS:
+        return Fraction(0)
+    try:
+        kind = kind_of(load, system, rules)
+    except CannotCompute:
+        return Fraction(0)
+    if not kind.is_motor:
+        return Fraction(0)
+    if kind.connection == "three_phase" and system in THREE_PHASE:
+        return kind.each / (LINE_TO_LINE_V[system] * SQUARE_ROOT_OF_3)
+    volts = LINE_TO_NEUTRAL_V.get(system) if "N" in kind.connection else LINE_TO_LINE_V.get(system)
+    return kind.each / volts if volts else Fraction(0)
+
+
+def motors_on(site: Site, enclosure_id: str) -> list[Load]:
+    """The loads whose motors can give into a fault in a box: all that the same source feeds at the same voltage."""
+    root, system = site.feeds.root.get(enclosure_id), site.system_at(enclosure_id)
+    return [
+        load
+        for load in site.document.loads
+        if site.feeds.root.get(load.enclosure_id) == root and site.system_at(load.enclosure_id) == system
+    ]
