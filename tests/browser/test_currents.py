@@ -1,5 +1,7 @@
 """The Currents stage: situations chosen, bonds played with by pointer and key, and what is told of them."""
 
+from xml.etree import ElementTree
+
 from playwright.sync_api import expect
 
 from tests.support.browser import WithBrowser
@@ -31,6 +33,46 @@ class Currents(WithBrowser):
         expect(page.get_by_test_id("sentences")).to_contain_text("no breaker opens")
         page.get_by_label("Line", exact=True).select_option("L2")
         expect(page.get_by_test_id("sentences")).to_contain_text("flow from L2")
+
+    def test_a_scenario_is_named_kept_with_the_job_and_called_back(self):
+        page = self.open(self.demo(), "currents")
+        page.get_by_label("Situation").select_option("ground_fault")
+        page.get_by_label("Where").select_option("Greenhouse panel")
+        page.get_by_label("Through").select_option("1000 Ω, a wet hand")
+        page.get_by_role("button", name="Bond at House panel").click()
+        expect(page.get_by_test_id("sentences")).to_contain_text("no breaker opens")
+        told = page.get_by_test_id("sentences").inner_text()
+        page.get_by_role("button", name="Keep this scenario").click()
+        page.get_by_label("Name of the scenario").fill("Wet hand in the greenhouse")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        self.saved(page)
+        page.reload()
+        self.settled(page)
+        page.get_by_label("Kept scenarios").select_option("Wet hand in the greenhouse")
+        expect(page.get_by_label("Where")).to_have_value("green-panel")
+        expect(page.get_by_test_id("sentences")).to_have_text(told)
+        expect(page.get_by_role("button", name="Bond at House panel")).to_have_attribute("aria-pressed", "false")
+        page.get_by_role("button", name="Keep it no more").click()
+        expect(page.get_by_label("Kept scenarios")).to_have_count(0)
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_label("Kept scenarios")).to_have_count(1)
+
+    def test_the_picture_for_the_customer_stands_on_its_own(self):
+        page = self.open(self.demo(), "currents")
+        sentence = page.get_by_test_id("sentences")
+        expect(sentence).to_contain_text("come back over the metal")
+        with page.expect_download() as download:
+            page.get_by_role("button", name="Picture for the customer").click()
+        text = download.value.path().read_text()
+        drawing = ElementTree.fromstring(text)
+        self.assertTrue(drawing.tag.endswith("svg"))
+        written = " ".join("".join(item.itertext()) for item in drawing.iter() if item.tag.endswith("}text"))
+        for words in ("House panel", "1.43 A", "come back over the metal", "Nelvor computes"):
+            self.assertIn(words, written)
+        for moves in ("@keyframes flow", ".flow-along", 'class="flow-along"'):
+            self.assertIn(moves, text)
+        for left_over in ("var(--", "data-", "aria-"):
+            self.assertNotIn(left_over, text)
 
     def test_an_open_neutral_and_what_cannot_be_told(self):
         page = self.open(self.demo(), "currents")

@@ -23,6 +23,7 @@ from nelvor.model.things import (
     Electrode,
     Enclosure,
     Interlock,
+    KeptScenario,
     Load,
     Lugs,
     Measurement,
@@ -104,6 +105,7 @@ class Document(Part):
     transformers: list[Transformer] = Field(default_factory=list, max_length=MOST_THINGS)
     taps: list[Tap] = Field(default_factory=list, max_length=MOST_THINGS)
     measurements: list[Measurement] = Field(default_factory=list, max_length=MOST_THINGS)
+    scenarios: list[KeptScenario] = Field(default_factory=list, max_length=MOST_THINGS)
     prices: list[Price] = Field(default_factory=list, max_length=MOST_THINGS)
     amendments: list[Amendment] = Field(default_factory=list, max_length=MOST_THINGS)
 
@@ -141,6 +143,7 @@ LISTS: dict[str, type[Thing]] = {
     "transformers": Transformer,
     "taps": Tap,
     "measurements": Measurement,
+    "scenarios": KeptScenario,
     "prices": Price,
     "amendments": Amendment,
 }

@@ -77,6 +77,7 @@ REFERENCES: dict[str, dict[str, Reference]] = {
         "secondary_part": _owning(*TERMINALS),
     },
     "measurements": {"enclosure_id": _owning("enclosures")},
+    "scenarios": {"box_id": _naming("enclosures"), "run_id": _naming("runs")},
     "taps": {"run_id": _owning("runs"), "tap_run_id": _owning("runs")},
 }
 

@@ -19,7 +19,17 @@ STAGE_TITLES: dict[Stage, str] = {
 }
 
 NOT_ON_SITE = frozenset(
-    {"", "settings", "buildings", "dwelling_units", "amendments", "measurements", "prices", "planned_loads"}
+    {
+        "",
+        "settings",
+        "buildings",
+        "dwelling_units",
+        "amendments",
+        "measurements",
+        "prices",
+        "planned_loads",
+        "scenarios",
+    }
 )
 """Lists whose changes are decisions on paper, not work on site."""
 

@@ -7,9 +7,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from nelvor.model.base import Id
-from nelvor.model.vocabulary import Leg
+from nelvor.model.vocabulary import Leg, SituationKind
 
-SituationKind = Literal["all_well", "ground_fault", "short_circuit", "line_to_neutral", "neutral_open", "ground_open"]
 AT_A_BOX = frozenset({"ground_fault", "short_circuit", "line_to_neutral"})
 ALONG_A_RUN = frozenset({"neutral_open", "ground_open"})
 

@@ -6,6 +6,7 @@ A property that is ``None`` is not known yet: it is saved, and judged *cannot te
 
 from nelvor.model.things.enclosures import Bar, Building, Bus, Device, DwellingUnit, Enclosure, Lugs, Reach
 from nelvor.model.things.grounding import Bond, Electrode, MetalPath
+from nelvor.model.things.kept_scenarios import KeptScenario
 from nelvor.model.things.loads import Load, Measurement, PlannedLoad
 from nelvor.model.things.shop import Amendment, Price
 from nelvor.model.things.supply import Interlock, Source, Throw, Transfer, Transformer
@@ -25,6 +26,7 @@ __all__ = [
     "Electrode",
     "Enclosure",
     "Interlock",
+    "KeptScenario",
     "Load",
     "Lugs",
     "Measurement",

@@ -1,5 +1,6 @@
 /** Where the current flows: choose a position and a situation, play with bonds, and see it on the rails at once. */
 import { download } from "../../core/papers";
+import { pictureOf } from "../../core/picture";
 import { useState } from "react";
 import { answered, api, messageOf, type Schemas } from "../../api/client";
 import { CAUTIONS } from "../../core/words";
@@ -11,6 +12,7 @@ import { PositionBar } from "../PositionBar";
 import { Available } from "./Available";
 import { Beside } from "./Beside";
 import { CurrentTables } from "./CurrentTables";
+import { KeptScenarios } from "./KeptScenarios";
 import { Readings } from "./Readings";
 import { AT_A_BOX, AS_DESIGNED, SituationForm, isWhole, type Situation } from "./SituationForm";
 
@@ -35,6 +37,14 @@ export function CurrentsStage() {
     <section aria-label="Currents" className="min-h-0 min-w-0 overflow-auto">
       <PositionBar positions={positions} played={played} onPlay={play} />
       <SituationForm situation={situation} onChange={setSituation} />
+      <KeptScenarios
+        situation={situation}
+        position={played?.name ?? ""}
+        onChoose={(kept, position) => {
+          setSituation(kept);
+          play(position || null);
+        }}
+      />
       {fault ? (
         <p role="alert" className="border-b border-rule px-4 py-2 text-fix">
           {fault}
@@ -57,6 +67,9 @@ export function CurrentsStage() {
       <Readings body={body} onShow={(bonds) => setSituation({ ...AS_DESIGNED, bonds })} />
       <p className="m-4 flex flex-wrap items-baseline gap-2">
         <Netlist body={body} />
+        {answer && !fault ? (
+          <Button onClick={() => savePicture(document.name, answer)}>Picture for the customer</Button>
+        ) : null}
         {Object.keys(situation.bonds).length > 0 ? (
           <Button onClick={() => setSituation({ ...situation, bonds: {} })}>Bonds as they are</Button>
         ) : null}
@@ -64,6 +77,15 @@ export function CurrentsStage() {
       <p className="m-4 border-l-4 border-advice bg-sheet px-3 py-1.5">{CAUTIONS.join(" ")}</p>
     </section>
   );
+}
+
+/** The rails as they stand with their currents, and what it means in words, as a picture that moves. */
+function savePicture(job: string, study: Study): void {
+  const drawing = window.document.querySelector<SVGSVGElement>("[data-testid=bond-rails] svg");
+  if (!drawing) return;
+  const words = [study.sentences.join(" "), CAUTIONS[0] ?? ""];
+  const title = `${job}: where the current flows`;
+  download("currents.svg", new Blob([pictureOf(drawing, title, words)], { type: "image/svg+xml" }));
 }
 
 const DANGER: Record<Study["danger"], string> = {

@@ -1,0 +1,32 @@
+"""Scenarios of the study of currents that a person has named and keeps with the job: nothing is designed by them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from nelvor.model.base import Id, Name, Thing
+from nelvor.model.vocabulary import Leg, SituationKind
+
+MOST_PLAYED = 500
+
+
+class KeptScenario(Thing):
+    """One named scenario: a position of the gear, what is wrong and where, the loads that are off, the bonds played with.
+
+    ``box_id`` is where a fault is, ``run_id`` the run whose conductor is open. Ids of bonds and loads that are gone mean
+    nothing.
+    """
+
+    name: Name
+    position: Name = ""
+    kind: SituationKind = "all_well"
+    box_id: Id | None = None
+    run_id: Id | None = None
+    leg: Leg = "L1"
+    fault_ohms: Annotated[float, Field(ge=0.0001, le=1_000_000, allow_inf_nan=False)] = 0.01
+    use: Literal["calculated", "stated"] = "calculated"
+    bonds_made: Annotated[list[Id], Field(max_length=MOST_PLAYED)] = Field(default_factory=list)
+    bonds_out: Annotated[list[Id], Field(max_length=MOST_PLAYED)] = Field(default_factory=list)
+    loads_off: Annotated[list[Id], Field(max_length=MOST_PLAYED)] = Field(default_factory=list)
