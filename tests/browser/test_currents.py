@@ -34,6 +34,22 @@ class Currents(WithBrowser):
         page.get_by_label("Line", exact=True).select_option("L2")
         expect(page.get_by_test_id("sentences")).to_contain_text("flow from L2")
 
+    def test_two_things_touched_at_once(self):
+        page = self.open(self.demo(), "currents")
+        page.get_by_label("Situation").select_option("ground_fault")
+        page.get_by_label("Where").select_option("Greenhouse panel")
+        page.get_by_label("Through").select_option("1 Ω")
+        touched = page.get_by_role("region", name="Touched at once")
+        expect(touched).to_contain_text("Greenhouse panel and the earth")
+        touched.get_by_label("One hand on").select_option("Greenhouse panel")
+        touched.get_by_label("The other one on").select_option("Barn panel")
+        expect(touched.get_by_role("listitem").first).to_contain_text("Greenhouse panel and Barn panel")
+        touched.get_by_role("button", name="They stand side by side").click()
+        self.saved(page)
+        touched.get_by_label("One hand on").select_option("")
+        expect(touched.get_by_role("listitem").first).to_contain_text("Greenhouse panel and Barn panel")
+        expect(touched).to_contain_text("A caution, no license")
+
     def test_a_scenario_is_named_kept_with_the_job_and_called_back(self):
         page = self.open(self.demo(), "currents")
         page.get_by_label("Situation").select_option("ground_fault")

@@ -9,10 +9,11 @@ from typing import get_args
 from nelvor.cli.told import tell
 from nelvor.errors import CannotCompute, Issue
 from nelvor.model.document import Document
+from nelvor.model.vocabulary import SituationKind
 from nelvor.report.check import check
 from nelvor.study.outcome import study, study_netlist
 from nelvor.study.shapes import StudyOut
-from nelvor.study.situation import Situation, SituationKind
+from nelvor.study.situation import Situation
 
 DONE = 0
 

@@ -25,6 +25,7 @@ from nelvor.study.shapes import (
 )
 from nelvor.study.situation import ALONG_A_RUN, AT_A_BOX, Situation
 from nelvor.study.solve import Solved, solve
+from nelvor.study.touch import EARTH, touches
 from nelvor.study.trip import trip_of
 from nelvor.topology.names import name_of, run_name, thing_name
 from nelvor.topology.network import METAL, NEUTRAL, Node
@@ -54,6 +55,7 @@ def study(report: Report, situation: Situation, position: str = "") -> StudyOut:
         electrodes=list(reading.things("electrode")),
         fault_a=next((abs(current) for _, current in reading.of_role("fault")), None),
         boxes=list(reading.boxes()),
+        touches=list(touches(report.site, reading.volts_at, situation.between)),
         devices=list(reading.devices()),
         loads=list(reading.loads()),
         floating=list(reading.floating()),
@@ -106,6 +108,8 @@ def _scenario(report: Report, position: str) -> tuple[str, Scenario]:
 
 
 def _place_is_there(report: Report, situation: Situation) -> None:
+    if any(item != EARTH and item not in report.site.enclosures for item in situation.between):
+        raise CannotCompute("What is touched is not an enclosure of this site.", "Choose one, or the earth.")
     if situation.kind in AT_A_BOX and situation.place not in report.site.enclosures:
         raise CannotCompute("The place of the fault is not an enclosure of this site.", "Choose one.")
     if situation.kind in ALONG_A_RUN and situation.place not in report.site.runs:
@@ -168,9 +172,12 @@ class _Reading:
             )
 
     def _volts(self, part: str, pole: str) -> float | None:
-        number = self.solved.circuit.nodes.get(Node(part, pole), -1)
-        volts = self.solved.volts.get(number)
+        volts = self.volts_at(Node(part, pole))
         return None if volts is None else _shown(abs(volts))
+
+    def volts_at(self, node: Node) -> complex | None:
+        """The volts of a node against earth; None where it floats."""
+        return self.solved.volts.get(self.solved.circuit.nodes.get(node, -1))
 
     def devices(self) -> Iterator[DeviceOut]:
         most: dict[str, float] = defaultdict(float)

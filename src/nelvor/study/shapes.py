@@ -38,6 +38,21 @@ class BoxVoltsOut(Wire):
     neutral: float | None
 
 
+Felt = Literal["unknown", "nothing", "felt", "cannot_let_go", "lethal"]
+
+
+class TouchOut(Wire):
+    """Two things touched at once ("earth" for the ground beneath), the volts between them in V, what flows through a body
+    of stated resistance in mA, and how that is felt; None and unknown where a part floats."""
+
+    a: str
+    b: str
+    name: str
+    volts: float | None
+    milliamperes: float | None
+    felt: Felt
+
+
 class DeviceOut(Wire):
     """What flows through a device, and whether it opens by a generic band."""
 
@@ -103,6 +118,7 @@ class StudyOut(Wire):
     electrodes: list[ThingCurrentOut]
     fault_a: float | None
     boxes: list[BoxVoltsOut]
+    touches: list[TouchOut]
     devices: list[DeviceOut]
     loads: list[LoadVoltsOut]
     floating: list[str]

@@ -18,6 +18,7 @@ class Situation(BaseModel):
 
     ``bonds`` are those that are played with: made or taken out, whatever they are in the design. ``loads_off`` are the
     loads that are switched off; all others are on, as ``stated``, or all alike at the share of it that is calculated.
+    ``between`` are two enclosures, or one and "earth", that somebody touches at once.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -29,3 +30,4 @@ class Situation(BaseModel):
     bonds: dict[Id, bool] = Field(default_factory=dict, max_length=500)
     loads_off: frozenset[Id] = frozenset()
     use: Literal["calculated", "stated"] = "calculated"
+    between: Annotated[tuple[Id, ...], Field(max_length=2)] = ()

@@ -1,4 +1,5 @@
 /** Every figure of a study: currents of runs, volts of metal, devices, loads that get the wrong volts, what is assumed. */
+import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { amperes, TELLING } from "./amperes";
 
@@ -14,7 +15,7 @@ const OPENS: Record<Schemas["DeviceOut"]["opens"], string> = {
 };
 const HEAD = "pr-3 text-left font-normal";
 
-export function CurrentTables({ study }: { study: Study }) {
+export function CurrentTables({ study, children }: { study: Study; children?: ReactNode }) {
   const roles = ROLES.filter((role) => study.runs.some((run) => role in run.amperes));
   const opening = study.devices.filter((item) => item.opens !== "stays");
   const wrong = study.loads.filter((item) => Math.abs(item.volts / item.rated_v - 1) > 0.1);
@@ -87,6 +88,7 @@ export function CurrentTables({ study }: { study: Study }) {
             ))}
           </ul>
         ) : null}
+        {children}
         <details>
           <summary className="narrow text-soft">What is assumed, and how it proves itself</summary>
           <ul className="narrow list-disc pl-5 text-soft">

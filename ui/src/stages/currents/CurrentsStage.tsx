@@ -14,6 +14,7 @@ import { Beside } from "./Beside";
 import { CurrentTables } from "./CurrentTables";
 import { KeptScenarios } from "./KeptScenarios";
 import { Readings } from "./Readings";
+import { Touches } from "./Touches";
 import { AT_A_BOX, AS_DESIGNED, SituationForm, isWhole, type Situation } from "./SituationForm";
 
 type Study = Schemas["StudyOut"];
@@ -61,7 +62,15 @@ export function CurrentsStage() {
         bonds={situation.bonds}
         onToggle={toggle}
       />
-      {answer && !fault ? <CurrentTables study={answer} /> : null}
+      {answer && !fault ? (
+        <CurrentTables study={answer}>
+          <Touches
+            study={answer}
+            between={situation.between}
+            onBetween={(between) => setSituation({ ...situation, between })}
+          />
+        </CurrentTables>
+      ) : null}
       {answer && !fault ? <Beside study={answer} body={body} /> : null}
       <Available body={{ document: body.document, state, position: body.position }} />
       <Readings body={body} onShow={(bonds) => setSituation({ ...AS_DESIGNED, bonds })} />

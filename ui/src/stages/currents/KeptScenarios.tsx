@@ -111,5 +111,5 @@ function situationOf(kept: Kept): Situation {
     ...Object.fromEntries(bonds_made.map((id) => [id, true])),
     ...Object.fromEntries(bonds_out.map((id) => [id, false])),
   };
-  return { kind, leg, fault_ohms, use, bonds, loads_off, place: kept.box_id ?? kept.run_id };
+  return { kind, leg, fault_ohms, use, bonds, loads_off, between: [], place: kept.box_id ?? kept.run_id };
 }

@@ -7,6 +7,8 @@ export type Situation = Required<Pick<Schemas["Situation"], "kind" | "leg" | "fa
   place: string | null;
   bonds: Record<string, boolean>;
   loads_off: string[];
+  /** Two boxes, or a box and the earth, that somebody touches at once. */
+  between: string[];
 };
 
 export const AS_DESIGNED: Situation = {
@@ -17,6 +19,7 @@ export const AS_DESIGNED: Situation = {
   use: "calculated",
   bonds: {},
   loads_off: [],
+  between: [],
 };
 
 const KINDS: [Situation["kind"], string][] = [
