@@ -1,3 +1,3 @@
 """Nelvor: feeders, sub-panels and bonding, designed with every figure's working shown."""
 
-ENGINE_VERSION = "0.11.0"
+ENGINE_VERSION = "0.12.0"
