@@ -11,6 +11,7 @@ from nelvor.report.comparison import compare_run
 from nelvor.report.edition_change import edition_change
 from nelvor.report.levels import level_table
 from nelvor.report.wire import report_out
+from nelvor.rulebook.rules import rulebook
 from nelvor.working.recorder import replay
 from tests.support.jobs import JobBuilder, bakery, changed, finding, mended, orchard, report_of
 
@@ -66,12 +67,63 @@ class Ways(unittest.TestCase):
                 self.assertEqual([item for item in wrong if item.code != "cover"], [])
                 self.assertEqual(report.runs["to-barn"].size("ground") or "", way.ground)
 
-    def test_the_chosen_way_is_marked_and_the_cheapest_comes_first(self):
-        ways = self.compare(orchard()).alternatives
-        self.assertEqual(sum(way.chosen for way in ways), 1)
-        prices = [way.price for way in ways if way.price is not None]
+    def test_the_chosen_way_is_marked_and_the_least_work_comes_first_until_the_job_has_all_prices(self):
+        found = self.compare(orchard())
+        self.assertEqual(sum(way.chosen for way in found.alternatives), 1)
+        self.assertGreater(len(found.alternatives), 20)
+        self.assertFalse(found.priced)
+        work = [way.work_place for way in found.alternatives]
+        self.assertEqual(work, sorted(work))
+        self.assertEqual(found.alternatives[0].method, "earth")
+        priced = self.compare(changed(orchard(), self.with_all_prices(found)))
+        self.assertTrue(priced.priced)
+        prices = [way.price for way in priced.alternatives]
         self.assertEqual(prices, sorted(prices))
-        self.assertGreater(len(ways), 20)
+        self.assertFalse(self.compare(changed(orchard(), self.with_all_prices(found, but=1))).priced)
+
+    def with_all_prices(self, found, but=0):
+        items = sorted(found.prices)[but:]
+        return lambda job: job.update(
+            prices=[{"id": f"p{at}", "item": item, "price": 1.0 + at % 7} for at, item in enumerate(items)]
+        )
+
+    def indoors(self, job):
+        next(item for item in job["runs"] if item["id"] == "to-barn").update(placement="indoors", cover_in=None)
+
+    def test_nothing_is_offered_that_nobody_makes(self):
+        ways = self.compare(changed(orchard(), self.indoors)).alternatives
+        cables = {(way.insulation, way.material, way.hots) for way in ways if way.method == "cable"}
+        self.assertTrue(cables)
+        self.assertNotIn("aluminum", {material for insulation, material, _ in cables if insulation == "NM-B"})
+        for insulation, material, size in cables:
+            made = rulebook().resolve("2023").table("cable_sizes").find((insulation, material))["sizes"].split()
+            self.assertIn(size, made)
+        self.assertNotIn(
+            ("SER", "aluminum", "1/0", 0), {(w.insulation, w.material, w.hots, w.step) for w in ways if w.step}
+        )
+
+    def test_a_size_that_is_not_made_gives_way_to_the_next_one_that_is(self):
+        def small(job):
+            self.indoors(job)
+            next(item for item in job["devices"] if item["id"] == "disc-barn-main").update(rating_a=80.0, proposed={})
+
+        ways = self.compare(changed(orchard(), small)).alternatives
+        least = {(way.insulation, way.material): way.hots for way in ways if way.step == 0 and way.method == "cable"}
+        self.assertEqual(least.get(("NM-B", "copper"), "2"), "2")  # never 3, which nobody makes
+
+    def test_direct_burial_tells_where_it_has_to_change(self):
+        ways = {way.insulation: way.change for way in self.compare(orchard()).alternatives if way.method == "earth"}
+        self.assertIn("300.5(D)(1)", ways["USE-2"])
+        self.assertIn("may not go on indoors", ways["USE-2"])
+        self.assertIn("338.12(B)(1)", ways["USE-2"])
+
+        def outdoors(job):
+            for item in job["enclosures"]:
+                item["placement"] = "outdoors"
+
+        outside = self.compare(changed(orchard(), outdoors)).alternatives
+        self.assertNotIn("indoors", next(way.change for way in outside if way.insulation == "USE-2"))
+        self.assertEqual({way.change for way in outside if way.method != "earth"}, {""})
 
     def test_a_smaller_size_than_the_first_of_a_wiring_is_not_lawful(self):
         first = next(way for way in self.compare(orchard()).alternatives if way.free and way.material == "aluminum")
@@ -95,8 +147,8 @@ class Ways(unittest.TestCase):
         document = parse_value(changed(orchard(), own))
         self.assertEqual(prices_of(document)["aluminum 1/0"], 50)
         self.assertEqual(set(prices_of(document)), set(shipped_prices()))
-        cheapest = self.compare(changed(orchard(), own)).alternatives[0]
-        self.assertNotEqual(cheapest.hots, "1/0")
+        dear = next(way for way in self.compare(changed(orchard(), own)).alternatives if way.chosen)
+        self.assertGreater(dear.price, 50 * 180)
 
     def test_the_utilitys_run_is_not_compared(self):
         for run_id in ("drop", "nowhere"):

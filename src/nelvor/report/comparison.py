@@ -48,13 +48,17 @@ WIRINGS = {
 WIRINGS["rooftop"] = WIRINGS["outdoors"]
 TRADE_SIZES: tuple[str | None, ...] = get_args(TradeSize)
 SIZES_UP = 3
-LARGEST_OF_CABLES = {"NM-B": "2", "UF-B": "1", "SER": "4/0", "MC": "750"}
+WORK = ("cable", "earth", "pvc40", "pvc80", "emt", "imc", "rmc")
+"""Wiring methods by the work that a foot of them is, the least first: a judgement, where prices do not tell."""
+
+DIRECT_BURIED = "earth"
 
 
 class AlternativeOut(Wire):
     """One lawful way. Prices in money for the whole length, None where an item has no price; lengths in ft.
 
-    ``free`` tells that the size is the smallest lawful one, so that it need not be locked; the places order sizes.
+    ``free`` tells that the size is the smallest lawful one, so that it need not be locked; the places order sizes and
+    work. ``step`` counts the sizes up from the least of the same way, ``change`` is what it asks for where it ends.
     """
 
     material: str
@@ -75,6 +79,9 @@ class AlternativeOut(Wire):
     free: bool
     hots_place: int
     raceway_place: int
+    work_place: int
+    step: int
+    change: str
 
 
 class ComparisonOut(Wire):
@@ -82,6 +89,8 @@ class ComparisonOut(Wire):
     limit_percent: float
     alternatives: list[AlternativeOut]
     prices: dict[str, float | None]
+    priced: bool
+    """Every part of every way has a price of the job's own, so that prices may decide."""
 
 
 @dataclass(frozen=True)
@@ -90,6 +99,7 @@ class Way:
 
     answer: RunAnswer
     items: tuple[tuple[str, Fraction], ...]
+    step: int
 
     def price(self, prices: Prices) -> Fraction | None:
         """Return the price of everything, or None where an item has none."""
@@ -99,7 +109,9 @@ class Way:
 
 
 def compare_run(report: Report, run_id: str, sizes_up: int = SIZES_UP) -> ComparisonOut:
-    """Return the lawful alternatives for a run, the cheapest first: of each wiring the smallest size and ``sizes_up`` more.
+    """Return the lawful alternatives for a run: of each wiring the smallest size that is made and ``sizes_up`` more.
+
+    The cheapest stand first where the job has priced every part of all of them, else those with the least work.
 
     Raises:
         NotFound: the run is not in the report, or is the utility's.
@@ -108,41 +120,67 @@ def compare_run(report: Report, run_id: str, sizes_up: int = SIZES_UP) -> Compar
     if now is None or now.kind in NOT_SIZED:
         raise NotFound("There is nothing to compare for this run.")
     prices = prices_of(report.site.document)
-    ways = [Way(answer, tuple(_items(answer))) for answer in _lawful(now, sizes_up)]
-    ways.sort(key=lambda way: (way.price(prices) is None, way.price(prices) or 0, _drop(way.answer) or 0))
+    ways = [Way(answer, tuple(_items(answer)), step) for answer, step in _lawful(report, now, sizes_up)]
     used = {item for way in ways for item, _ in way.items}
+    priced = used <= {item.item for item in report.site.document.prices if item.price is not None}
+    ways.sort(key=lambda way: (way.price(prices) or Fraction(0) if priced else Fraction(_work(way.answer)), way.step))
     return ComparisonOut(
         run_id=run_id,
         limit_percent=report.site.document.settings.feeder_drop_limit_percent,
         alternatives=[_out(report, way, prices, now) for way in ways],
         prices={item: float(prices[item]) if item in prices else None for item in sorted(used)},
+        priced=priced,
     )
 
 
-def _lawful(now: RunAnswer, sizes_up: int) -> Iterator[RunAnswer]:
-    """Yield every metal, wiring and size that is lawful for the run: the smallest size and the next ones up."""
+def _lawful(report: Report, now: RunAnswer, sizes_up: int) -> Iterator[tuple[RunAnswer, int]]:
+    """Yield every metal, wiring and size that is lawful for the run and made, with how many sizes up it is."""
     for insulation, method in WIRINGS.get(now.run.placement or "", ()):
         for material in ("copper", "aluminum"):
             way = {"material": material, "insulation": insulation, "method": method, "ground_by_raceway": False}
             first = made_otherwise(now, **way)
             size = first.size("hots")
-            if size is None or not _holds(first):
+            if size is None:
                 continue
-            yield first
-            for larger in SIZES[size_index(size) + 1 :][:sizes_up]:
-                if size_index(larger) <= size_index(LARGEST_OF_CABLES.get(insulation, SIZES[-1])):
-                    answer = with_larger_hots(first, larger)
-                    if answer.size("hots") and _holds(answer):
-                        yield answer
+            fitting = [item for item in _made(report, insulation, material) if size_index(item) >= size_index(size)]
+            step = 0
+            for larger in fitting[: sizes_up + 1]:
+                answer = first if larger == size else with_larger_hots(first, larger)
+                if answer.size("hots") and _holds(answer):
+                    yield answer, step
+                    step += 1
+
+
+def _made(report: Report, insulation: str, material: str) -> list[str]:
+    """The sizes in which somebody makes a cable; single conductors are made in all."""
+    table = report.rules.table("cable_sizes")
+    row = table.find((insulation, material))
+    return list(SIZES) if row is None else row["sizes"].split()
 
 
 def _holds(answer: RunAnswer) -> bool:
-    size = answer.size("hots")
-    largest = LARGEST_OF_CABLES.get(answer.run.insulation or "", SIZES[-1])
-    too_large = size is not None and size_index(size) > size_index(largest)
-    return not too_large and all(
-        verdict.outcome != "must_fix" for verdict in answer.verdicts if verdict.code != "cover"
-    )
+    return all(verdict.outcome != "must_fix" for verdict in answer.verdicts if verdict.code != "cover")
+
+
+def _work(answer: RunAnswer) -> int:
+    """Where a way stands by its work: by its method, then the trade size that is bent, then the size that is pulled."""
+    method = WORK.index(answer.run.method) if answer.run.method in WORK else len(WORK)
+    raceway = answer.size("raceway")
+    bent = TRADE_SIZES.index(raceway) + 1 if raceway else 0
+    return (method * 100 + bent) * 100 + size_index(answer.size("hots") or SIZES[0])
+
+
+def _change(report: Report, answer: RunAnswer) -> str:
+    """What a direct-buried way asks for where it comes up, and where it would go on indoors."""
+    if answer.run.method != DIRECT_BURIED:
+        return ""
+    section, run = report.rules.section, report.runs[answer.run.id].run
+    told = f"Where it comes up it lies in a raceway ({section('emerging_protection')})."
+    ends = (report.site.upstream_of(run), report.site.downstream_of(run))
+    indoors = any(end in report.site.enclosures and report.site.enclosures[end].placement == "indoors" for end in ends)
+    if indoors and (answer.run.insulation or "").startswith("USE"):
+        told += f" It may not go on indoors: change the wiring where it enters ({section('use_not_indoors')})."
+    return told
 
 
 def _drop(answer: RunAnswer) -> Fraction | None:
@@ -195,5 +233,8 @@ def _out(report: Report, way: Way, prices: Prices, now: RunAnswer) -> Alternativ
         chosen=same and answer.size("hots") == now.size("hots"),
         free=run.hot_size is None,
         hots_place=size_index(answer.size("hots") or SIZES[0]),
+        work_place=_work(answer),
+        step=way.step,
+        change=_change(report, answer),
         raceway_place=TRADE_SIZES.index(answer.size("raceway")) if answer.size("raceway") else -1,
     )

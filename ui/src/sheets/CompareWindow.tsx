@@ -9,10 +9,10 @@ import { useWork } from "../core/context";
 import { useAnswer } from "../core/useAnswer";
 
 type Alternative = Schemas["AlternativeOut"];
-type Order = "price" | "drop_percent" | "hots" | "raceway";
+type Order = "work" | "price" | "drop_percent" | "hots" | "raceway";
 
 const COLUMNS: { order: Order | null; title: string; right?: boolean }[] = [
-  { order: null, title: "Way" },
+  { order: "work", title: "Way, least work first" },
   { order: "hots", title: "Hots" },
   { order: null, title: "N, G" },
   { order: "raceway", title: "Trade size" },
@@ -36,11 +36,13 @@ function Comparison({ run, onClose }: { run: Run; onClose: () => void }) {
   const { answer, fault } = useAnswer({ document, state, run_id: run.id }, (body, signal) =>
     answered(api.POST("/api/runs/compare", { body, signal })),
   );
-  const [order, setOrder] = useState<Order>("price");
+  const [wished, setOrder] = useState<Order | null>(null);
   const [within, setWithin] = useState(false);
   if (fault) return <p className="text-fix">{fault}</p>;
   if (!answer) return <p>Working out the ways…</p>;
-  const rows = sorted(
+  // Prices decide only where the job has them all.
+  const order = wished && (wished !== "price" || answer.priced) ? wished : answer.priced ? "price" : "work";
+  const ways = folded(
     answer.alternatives.filter((row) => !within || row.within_limit),
     order,
   );
@@ -59,14 +61,17 @@ function Comparison({ run, onClose }: { run: Run; onClose: () => void }) {
   return (
     <>
       <p className="mb-2 text-soft">
-        Every way below is lawful for this load and device. Prices are the job&apos;s own where entered, made-up ones
-        elsewhere; the limit of {answer.limit_percent} % is advice.
+        Every way below is lawful for this load and device, in sizes that are made. The limit of {answer.limit_percent}{" "}
+        % is advice.{" "}
+        {answer.priced
+          ? "All prices are the job's own."
+          : "Prices are the job's own where entered, made-up ones elsewhere: enter them all below to sort by price."}
       </p>
       <label className="mb-2 flex items-center gap-2">
         <input type="checkbox" checked={within} onChange={(event) => setWithin(event.target.checked)} />
         only within the drop limit
       </label>
-      {rows.length === 0 ? <p className="text-tell">No way is lawful here as it stands; see the findings.</p> : null}
+      {ways.length === 0 ? <p className="text-tell">No way is lawful here as it stands; see the findings.</p> : null}
       <table className="w-full text-sm" aria-label="Lawful ways">
         <thead>
           <tr>
@@ -77,7 +82,7 @@ function Comparison({ run, onClose }: { run: Run; onClose: () => void }) {
                 className={`pr-2 font-normal text-soft ${right ? "text-right" : "text-left"}`}
                 aria-sort={by && by === order ? "ascending" : undefined}
               >
-                {by ? (
+                {by && (by !== "price" || answer.priced) ? (
                   <button
                     type="button"
                     className="underline decoration-dotted aria-pressed:font-semibold aria-pressed:text-copper"
@@ -94,46 +99,8 @@ function Comparison({ run, onClose }: { run: Run; onClose: () => void }) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((row) => (
-            <tr
-              key={`${row.words} ${row.hots}`}
-              className={`border-t border-rule align-baseline ${row.chosen ? "bg-touched" : ""}`}
-            >
-              <td className="pr-2">
-                {row.words}
-                <span className="narrow block text-soft">{row.limited_by}</span>
-              </td>
-              <td className="pr-2 font-semibold">{row.hots}</td>
-              <td className="pr-2">
-                {row.neutral || "–"}, {row.ground || "–"}
-              </td>
-              <td className="pr-2">{row.raceway ? `${row.raceway} in` : "–"}</td>
-              <td className={`pr-2 text-right ${row.within_limit ? "" : "text-advice"}`}>
-                {row.drop_percent === null ? "?" : `${row.drop_percent.toFixed(1)} %`}
-              </td>
-              <td className="pr-2 text-right">{row.longest_ft === null ? "?" : `${Math.floor(row.longest_ft)} ft`}</td>
-              <td className="pr-2 text-right">
-                {row.price === null ? (
-                  <span title={`No price: ${row.without_price.join(", ")}`}>no price</span>
-                ) : (
-                  row.price.toFixed(0)
-                )}
-              </td>
-              <td className="text-right">
-                {row.chosen ? (
-                  "chosen"
-                ) : (
-                  <Button
-                    kind="quiet"
-                    disabled={!mayWrite}
-                    aria-label={`Use ${row.words} ${row.hots}`}
-                    onClick={() => take(row)}
-                  >
-                    Use
-                  </Button>
-                )}
-              </td>
-            </tr>
+          {ways.map((sizes) => (
+            <WayRows key={sizes[0]?.words} sizes={sizes} mayWrite={mayWrite} onTake={take} />
           ))}
         </tbody>
       </table>
@@ -142,10 +109,90 @@ function Comparison({ run, onClose }: { run: Run; onClose: () => void }) {
   );
 }
 
-function sorted(rows: Alternative[], order: Order): Alternative[] {
-  const at = (row: Alternative) =>
-    order === "hots" || order === "raceway" ? row[`${order}_place`] : (row[order] ?? Number.MAX_VALUE);
-  return [...rows].sort((left, right) => at(left) - at(right));
+interface WayRowsProps {
+  /** The sizes of one way, the smallest first. */
+  sizes: Alternative[];
+  mayWrite: boolean;
+  onTake: (row: Alternative) => void;
+}
+
+/** One way as a row; its larger sizes beneath it, when they are asked for or one of them is chosen. */
+function WayRows({ sizes, mayWrite, onTake }: WayRowsProps) {
+  const [open, setOpen] = useState(false);
+  const larger = sizes.length - 1;
+  const shown = open ? sizes : sizes.filter((row, at) => at === 0 || row.chosen);
+  return (
+    <>
+      {shown.map((row, at) => (
+        <tr
+          key={row.hots}
+          data-step={row.step}
+          className={`align-baseline ${at === 0 ? "border-t border-rule" : ""} ${row.chosen ? "bg-touched" : ""}`}
+        >
+          <td className="pr-2">
+            {at === 0 ? row.words : null}
+            <span className="narrow block text-soft">
+              {at === 0 ? [row.limited_by, row.change].filter(Boolean).join(". ") : "a larger size"}
+            </span>
+            {at === 0 && larger > 0 ? (
+              <button
+                type="button"
+                aria-expanded={open}
+                className="narrow text-copper hover:underline pointer-coarse:min-h-11"
+                onClick={() => setOpen(!open)}
+              >
+                {open ? "fewer sizes" : `${larger} larger ${larger === 1 ? "size" : "sizes"}`}
+              </button>
+            ) : null}
+          </td>
+          <td className="pr-2 font-semibold">{row.hots}</td>
+          <td className="pr-2">
+            {row.neutral || "–"}, {row.ground || "–"}
+          </td>
+          <td className="pr-2">{row.raceway ? `${row.raceway} in` : "–"}</td>
+          <td className={`pr-2 text-right ${row.within_limit ? "" : "text-advice"}`}>
+            {row.drop_percent === null ? "?" : `${row.drop_percent.toFixed(1)} %`}
+          </td>
+          <td className="pr-2 text-right">{row.longest_ft === null ? "?" : `${Math.floor(row.longest_ft)} ft`}</td>
+          <td className="pr-2 text-right">
+            {row.price === null ? (
+              <span title={`No price: ${row.without_price.join(", ")}`}>no price</span>
+            ) : (
+              row.price.toFixed(0)
+            )}
+          </td>
+          <td className="text-right">
+            {row.chosen ? (
+              "chosen"
+            ) : (
+              <Button
+                kind="quiet"
+                disabled={!mayWrite}
+                aria-label={`Use ${row.words} ${row.hots}`}
+                onClick={() => onTake(row)}
+              >
+                Use
+              </Button>
+            )}
+          </td>
+        </tr>
+      ))}
+    </>
+  );
+}
+
+/** The ways with their sizes, the smallest first; the ways in an order of their smallest one. */
+function folded(rows: Alternative[], order: Order): Alternative[][] {
+  const ways = new Map<string, Alternative[]>();
+  for (const row of [...rows].sort((left, right) => left.step - right.step))
+    ways.set(row.words, [...(ways.get(row.words) ?? []), row]);
+  const at = (row: Alternative | undefined) =>
+    !row
+      ? Number.MAX_VALUE
+      : order === "price" || order === "drop_percent"
+        ? (row[order] ?? Number.MAX_VALUE)
+        : row[`${order}_place`];
+  return [...ways.values()].sort((left, right) => at(left[0]) - at(right[0]));
 }
 
 function PriceList({ prices }: { prices: Record<string, number | null> }) {

@@ -102,7 +102,7 @@ function Camera({ of, sending, onTaken }: { of: string; sending: number; onTaken
     <p className="mt-1 flex flex-wrap items-center gap-2">
       <label
         htmlFor={id}
-        className="inline-flex cursor-pointer items-center rounded-sm border border-rule px-2 py-0.5 font-semibold text-copper focus-within:outline-2 focus-within:outline-copper hover:border-copper pointer-coarse:min-h-11"
+        className="relative inline-flex cursor-pointer items-center rounded-sm border border-rule px-2 py-0.5 font-semibold text-copper focus-within:outline-2 focus-within:outline-copper hover:border-copper pointer-coarse:min-h-11"
       >
         Add a picture
         <input
