@@ -46,6 +46,24 @@ class Asked(WithBrowser):
         expect(page.locator("[data-finding=electrode_conductor]")).to_have_count(0)
         expect(page.locator("[data-finding=main_bonding_jumper]")).to_have_count(0)
 
+    def test_what_was_typed_in_one_finding_stays_when_one_ahead_of_it_goes(self):
+        page, findings = self.begin("house_meter_main")
+        length = findings.get_by_label("Length")
+        length.fill("far away")
+        length.blur()
+        above = [
+            field
+            for field in findings.get_by_role("combobox").all()
+            if field.bounding_box()["y"] < length.bounding_box()["y"]
+        ]
+        self.assertTrue(above, "something is asked for ahead of it")
+        before = page.locator("[data-finding]").count()
+        above[0].click()
+        page.get_by_role("listbox").get_by_role("option").nth(1).click()
+        expect(page.locator("[data-finding]")).not_to_have_count(before)
+        expect(length).to_have_value("far away")
+        expect(findings.get_by_role("alert")).to_contain_text("not a length")
+
     def test_a_click_on_the_words_leads_to_the_thing(self):
         page, findings = self.begin("house_meter_main")
         findings.get_by_text("Whether House has metal gas piping").click()

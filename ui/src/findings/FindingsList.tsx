@@ -35,12 +35,23 @@ export function FindingsList({ onGo }: { onGo: GoTo }) {
         </p>
       ) : null}
       <ol className="space-y-1.5">
-        {askedOnce(report?.findings ?? []).map((finding, at) => (
-          <FindingItem key={`${finding.id}:${finding.code}:${at}`} finding={finding} onGo={onGo} />
+        {keyed(askedOnce(report?.findings ?? [])).map(([key, finding]) => (
+          <FindingItem key={key} finding={finding} onGo={onGo} />
         ))}
       </ol>
     </section>
   );
+}
+
+/** Each finding with what tells it from the others, wherever in the list it stands: what is typed in one stays in it. */
+function keyed(findings: Finding[]): [string, Finding][] {
+  const times = new Map<string, number>();
+  return findings.map((finding) => {
+    const name = `${finding.id}:${finding.code}`;
+    const time = times.get(name) ?? 0;
+    times.set(name, time + 1);
+    return [`${name}:${time}`, finding];
+  });
 }
 
 /** The findings with each field asked for by the first that needs it alone. */
