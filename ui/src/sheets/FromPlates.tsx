@@ -1,5 +1,6 @@
 /** Fill in a source from the plates that the shop keeps; what its plate does not say stays as it is. */
 import { useEffect, useState } from "react";
+import facts from "../api/model.json";
 import { answered, api, type Schemas } from "../api/client";
 import { edit, type Operation } from "../core/changes";
 import { useJobStore } from "../core/context";
@@ -8,23 +9,7 @@ import { Combo } from "../kit/Combo";
 
 type Plate = Schemas["SourcePlate"];
 
-const OF_THE_PLATE = [
-  "system",
-  "rated_kva",
-  "rated_output_a",
-  "rated_output_v",
-  "power_factor",
-  "largest_device_a",
-  "fault_contribution_a",
-  "interactive",
-  "forms_supply",
-  "output",
-  "portable",
-  "neutral_path",
-  "relay",
-  "outlet_with_interrupter",
-  "marking",
-] as const;
+const OF_THE_PLATE = facts.plate_fields as (keyof Plate)[];
 
 export function FromPlates({ source }: { source: Source }) {
   const job = useJobStore();

@@ -66,6 +66,27 @@ class Work:
     replaced: bool = False
 
 
+@dataclass(frozen=True)
+class Served:
+    """A circuit that is worked on, with the places that it serves and what it is called."""
+
+    rules: Rules
+    judge: Judge
+    circuit: PlacedCircuit
+    wires: Circuit
+    work: Work
+    places: tuple[str, ...]
+    dwelling: bool
+    name: str
+
+    def needing(self, column: str) -> Iterator[tuple[str, str, str]]:
+        """Yield each place that needs protection: the place, how far it does, and the clause that says so."""
+        for place in self.places:
+            row = self.rules.row("protection_by_place", place)
+            if row[column] != "no":
+                yield place, row[column], row["clause"]
+
+
 def judge_protection(site: Site, rules: Rules, judge: Judge, circuit: PlacedCircuit) -> None:
     """Judge a circuit that the work makes, extends or gives other receptacles."""
     device = circuit.device
@@ -83,10 +104,11 @@ def judge_protection(site: Site, rules: Rules, judge: Judge, circuit: PlacedCirc
                 text = f"What {name} serves is not told: its protection by the breaker goes by that."
                 judge.about("circuits", wires.id).cannot_tell("arc_fault", text, "afci_dwelling", "use")
             continue
+        served = Served(rules, judge, circuit, wires, work, places, dwelling, name)
         if dwelling:
-            _judge_arc_faults(rules, judge, circuit, wires, work, places, name)
+            _judge_arc_faults(served)
         if _receptacles_count(site, rules, circuit, dwelling):
-            _judge_ground_faults(rules, judge, circuit, wires, work, places, dwelling, name)
+            _judge_ground_faults(served)
 
 
 def _of_a_dwelling(site: Site, circuit: PlacedCircuit) -> bool:
@@ -122,31 +144,21 @@ def _places(circuit: PlacedCircuit, wires: Circuit) -> tuple[str, ...] | None:
     return tuple(dict.fromkeys((*told, *of_loads)))
 
 
-def _needing(rules: Rules, places: tuple[str, ...], column: str) -> Iterator[tuple[str, str, str]]:
-    """Yield each place that needs protection: the place, how far it does, and the clause that says so."""
-    for place in places:
-        row = rules.row("protection_by_place", place)
-        if row[column] != "no":
-            yield place, row[column], row["clause"]
-
-
-def _judge_arc_faults(
-    rules: Rules,
-    judge: Judge,
-    circuit: PlacedCircuit,
-    wires: Circuit,
-    work: Work,
-    places: tuple[str, ...],
-    name: str,
-) -> None:
-    device = circuit.device
-    needing = [place for place, _, _ in _needing(rules, places, "arc_fault")]
-    if not work.arc_clause or not needing or device.poles != 1 or not _within(rules, circuit, "arc_fault_largest_a"):
+def _judge_arc_faults(served: Served) -> None:
+    judge, wires, work, name = served.judge, served.wires, served.work, served.name
+    device = served.circuit.device
+    needing = [place for place, _, _ in served.needing("arc_fault")]
+    if (
+        not work.arc_clause
+        or not needing
+        or device.poles != 1
+        or not _within(served.rules, served.circuit, "arc_fault_largest_a")
+    ):
         return
     if device.protection in WITH_ARC_FAULT:
         judge.holds("arc_fault", f"{name} is protected against arc faults.", work.arc_clause, "protection")
         return
-    long = exact(wires.extended_ft or 0) > exact(rules.parameter("arc_fault_extension_ft").value)
+    long = exact(wires.extended_ft or 0) > exact(served.rules.parameter("arc_fault_extension_ft").value)
     if work.new_outlets is None and not long:
         text = (
             f"{name} is extended by {wires.extended_ft:g} ft. Whether outlets or devices come with it is not entered."
@@ -160,7 +172,7 @@ def _judge_arc_faults(
         )
         judge.cannot_tell("arc_fault", text, work.arc_clause, "protection")
     else:
-        ground = any(_needing(rules, places, "ground_fault")) or device.protection == "ground_fault"
+        ground = any(served.needing("ground_fault")) or device.protection == "ground_fault"
         wanted, words = ("both", "arc and ground faults") if ground else ("arc_fault", "arc faults")
         mend = Mend(f"{name}: a breaker against {words}", proposing("devices", device, protection=wanted))
         done = "gets other receptacles" if work.replaced else "is new or extended"
@@ -183,28 +195,20 @@ def _receptacles_count(site: Site, rules: Rules, circuit: PlacedCircuit, dwellin
     return _within(rules, circuit, kind)
 
 
-def _judge_ground_faults(
-    rules: Rules,
-    judge: Judge,
-    circuit: PlacedCircuit,
-    wires: Circuit,
-    work: Work,
-    places: tuple[str, ...],
-    dwelling: bool,
-    name: str,
-) -> None:
-    needing = list(_needing(rules, places, "ground_fault" if dwelling else "ground_fault_other"))
+def _judge_ground_faults(served: Served) -> None:
+    judge, work, name, dwelling = served.judge, served.work, served.name, served.dwelling
+    needing = list(served.needing("ground_fault" if dwelling else "ground_fault_other"))
     if not needing or work.new_outlets is False:
         return
     place, how_far, clause = needing[0]
     clause = "gfci_replaced" if work.replaced else clause if dwelling or clause != "gfci_dwelling" else "gfci_other"
     if work.new_outlets is None:
         text = f"{name} is extended. Whether outlets come with it is not entered; at {PLACE_WORDS[place]} they need protection."
-        judge.about("circuits", wires.id).cannot_tell("ground_fault", text, clause, "extension_adds_outlets")
-    elif circuit.device.protection in WITH_GROUND_FAULT:
+        judge.about("circuits", served.wires.id).cannot_tell("ground_fault", text, clause, "extension_adds_outlets")
+    elif served.circuit.device.protection in WITH_GROUND_FAULT:
         judge.holds("ground_fault", f"{name} is protected against ground faults.", clause, "protection")
     else:
-        those = " that serve its countertops" if how_far == COUNTERS and wires.use != "small_appliance" else ""
+        those = " that serve its countertops" if how_far == COUNTERS and served.wires.use != "small_appliance" else ""
         text = (
             f"{name} serves {PLACE_WORDS[place]}: its outlets{those} need protection against ground faults, "
             "by the breaker or by a device ahead of them, such as the first receptacle."
