@@ -108,6 +108,16 @@ class Archives(unittest.TestCase):
         self.assertEqual(read.job.document.name, orchard()["name"])
         self.assertEqual(read.pictures, ((self.line, self.picture),))
 
+    @given(st.data())
+    def test_damage_anywhere_is_refused_or_read_and_never_anything_else(self, data):
+        raw = bytearray(self.made(job=json.dumps(orchard()), list="[]"))
+        for _ in range(data.draw(st.integers(1, 6))):
+            raw[data.draw(st.integers(0, len(raw) - 1))] = data.draw(st.integers(0, 255))
+        try:
+            self.assertEqual(read_archive(bytes(raw)).pictures, ())
+        except BadInput as refusal:
+            self.assertTrue(refusal.issues)
+
     def made(self, **parts):
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:

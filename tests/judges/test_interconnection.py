@@ -83,6 +83,20 @@ class BothSchools(WithSolar):
         self.assertEqual(self.counted(52.0, 70.0, True), ("must_fix", "48"))
         self.assertEqual(self.counted(48.0, 60.0, True), ("holds", "48"))
 
+    def test_a_source_without_a_known_breaker_counts_by_its_output_beside_the_others(self):
+        # 40 A counted by its breaker of 70, and another 20 A whose breaker is not read: 25 A; 95 of 65 A that are left
+        self.site(output_a=40.0, breaker_a=70.0, main_a=175.0, bus_a=225.0, space=17)
+        plate = {"kind": "inverter", "system": "split_120_240", "interactive": True, "rated_output_a": 20.0}
+        self.builder.add("sources", "shed", name="Shed", **plate)
+        place = {"enclosure_id": "hall", "bus_id": "hall-bus", "role": "source", "poles": 2, "space": 18}
+        self.builder.add("devices", "solar-two", name="Solar two", rating_a=None, **place)
+        self.builder.add("runs", "from-shed", from_part="shed", to_part="solar-two", length_ft=20.0)
+        totals = []
+        for by_breakers in (False, True):
+            self.builder.job["settings"]["count_source_breakers"] = by_breakers
+            totals.append(float(self.builder.report().panels["hall"].figures["bus_120 total"].number))
+        self.assertEqual(totals, [175 + 50 + 25, 175 + 70 + 25])
+
     def test_what_is_more_counts(self):
         """A breaker below 125 % of the output is wrong by itself and does not make room."""
         self.assertEqual(self.counted(56.0, 60.0, True)[0], "must_fix")

@@ -73,6 +73,17 @@ class InterruptingRatings(unittest.TestCase):
         self.assertEqual(self.in_series(22_000, motor_va=24_000.0)[0], "holds")
         self.assertEqual(self.in_series(22_000, motor_va=24_001.0), ("must_fix", "240.86(C)"))
 
+    def test_motors_of_panels_beneath_lie_between_too_and_its_own_do_not(self):
+        for fed_by, box, expected in ((None, "beyond", "must_fix"), ("branch", "panel", "holds")):
+            self.in_series(22_000)
+            self.builder.box("beyond", "panel")
+            self.builder.load(box, 24_001.0, category="motor", volts=240.0, device_id=fed_by)
+            report = self.builder.report()
+            said = [
+                item for item in (*report.findings, *report.held) if (item.code, item.id) == ("interrupting", "branch")
+            ]
+            self.assertEqual([item.outcome for item in said], [expected], box)
+
     def test_motors_come_on_top_of_what_the_utility_gives_at_most(self):
         self.builder.load("panel", 12_000.0, category="motor", volts=240.0)  # 50 A, four times that
         self.assertEqual(set(self.outcomes({"service": 22_200})), {"holds"})

@@ -50,6 +50,11 @@ class Islands(unittest.TestCase):
             found = finding(report_of(self.job), "island_start", INVERTER)
             self.assertEqual(found.outcome if found else None, expected, horsepower)
 
+    def test_a_generator_alone_is_one_too(self):
+        thing(self.job, "sources", INVERTER)["kind"] = "generator"
+        self.heater(8001.0)
+        self.assertEqual(finding(report_of(self.job), "island_capacity", INVERTER).outcome, "must_fix")
+
     def test_a_site_with_a_utility_is_no_island(self):
         self.job["sources"].append({"id": "utility", "kind": "utility", "name": "Utility"})
         thing(self.job, "sources", INVERTER)["kind"] = "generator"

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import struct
 import zipfile
+import zlib
 from collections.abc import Iterable
 from dataclasses import dataclass
 from io import BytesIO
@@ -17,6 +19,10 @@ from nelvor.model.parse import LARGEST_DOCUMENT_BYTES, JobFile, issues_of, parse
 from nelvor.model.pictures import MOST_PICTURES, PictureLine
 
 LARGEST_ARCHIVE_BYTES = 48 * 1024 * 1024
+DAMAGE = (
+    *(zipfile.BadZipFile, zlib.error, struct.error, EOFError, OSError, ValueError),
+    *(NotImplementedError, RuntimeError),  # packed or locked in a way that is not read here
+)
 JOB, LIST = "job.json", "pictures.json"
 
 
@@ -54,7 +60,7 @@ def read_archive(raw: bytes) -> JobArchive:
             job = parse_job(read_json(_part(archive, JOB, LARGEST_DOCUMENT_BYTES)))
             lines = _lines(read_json(_part(archive, LIST, LARGEST_DOCUMENT_BYTES)))
             return JobArchive(job, tuple((line, _part(archive, line.file, LARGEST_SENT_BYTES)) for line in lines))
-    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError, ValueError):
+    except DAMAGE:
         _refuse("not_zip", "", "this is no ZIP file, or it is damaged.", "Export the job with its pictures again.")
 
 

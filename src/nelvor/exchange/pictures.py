@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import struct
 import warnings
 from io import BytesIO
 from typing import NoReturn
@@ -17,6 +18,10 @@ LONGEST_SIDE = 1600
 KIND = "image/jpeg"
 QUALITIES = (85, 75, 65, 55)
 SMALLER = 0.8
+DAMAGE = (
+    *(OSError, SyntaxError, ValueError, EOFError, OverflowError, Image.DecompressionBombError),
+    *(struct.error, KeyError, IndexError, TypeError),  # a torn tag of the camera
+)
 
 
 def kept_picture(raw: bytes) -> bytes:
@@ -35,7 +40,7 @@ def kept_picture(raw: bytes) -> bytes:
     except UnidentifiedImageError:
         remedy = "Set the camera to JPEG, or save the picture as JPEG or PNG."
         _refuse("no_picture", "this is neither a JPEG nor a PNG picture.", remedy)
-    except (OSError, SyntaxError, ValueError, Image.DecompressionBombError):
+    except DAMAGE:
         _refuse("damaged_picture", "the picture is damaged and cannot be read to its end.", "Take or save it again.")
 
 

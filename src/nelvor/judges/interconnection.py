@@ -174,13 +174,31 @@ class BusSources:
         self._verdict(places, rules, outputs)
 
     def _counted_breakers(self, places: Sequence[PushedIn]) -> list[Figure]:
-        """The breakers of the sources, where the job counts these; a source whose breaker is not known counts by its output."""
+        """What each source counts for where the job counts breakers: that, and never less than 125 % of its output."""
         if not self.site.document.settings.count_source_breakers:
             return []
-        sources = [source for place in places for source in place.sources if source.interactive]
-        found = [device for source in sources if (device := source_device(self.site, source)) is not None]
-        ratings = {device.id: self._rating(device) for device in found}
-        return [rating for rating in ratings.values() if rating is not None]
+        factor = self.recorder.parameter("source_output_factor", "Output of a source at")
+        behind: dict[str, list[Figure]] = {}
+        devices: dict[str, Device | None] = {}
+        for place in places:
+            poles = place.device.poles if place.device is not None else None
+            for source in place.sources:
+                output = output_at(self.site, self.thing, source, poles) if source.interactive else None
+                if output is None:
+                    continue
+                device = source_device(self.site, source)
+                key = device.id if device is not None else source.id
+                given = self.recorder.given(f"Output of {source.name or source.id}", output, "A", "plate of the source")
+                raised = self.recorder.multiply("Output at 125 %", given, factor, unit="A", clause="source_125pct_bus")
+                behind.setdefault(key, []).append(raised)
+                devices[key] = device
+        counted = []
+        for key, outputs in behind.items():
+            together = outputs[0] if len(outputs) == 1 else self.recorder.add("Behind one breaker", *outputs)
+            device = devices[key]
+            rating = self._rating(device) if device is not None else None
+            counted.append(self.recorder.greatest("What counts", rating, together) if rating is not None else together)
+        return counted
 
     def _control(self, places: Sequence[PushedIn]) -> Control | None:
         if self.thing.control_setting_a is None:

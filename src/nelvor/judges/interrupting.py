@@ -159,7 +159,7 @@ class Interrupting:
         if not self.recorder.at_least("The upper device can break it", above, here.most, clause="interrupting_rating"):
             text = f"{upper.name or upper.id} ahead of {name} can break {above.text} A, and {most} A are available."
             about.must_fix("interrupting", text, "series_rating", field)
-        elif self._motors_between(able):
+        elif self._motors_between(device, able):
             text = f"Motors that draw more than 1 % of what {name} can break alone lie between the devices of its series combination."
             about.must_fix("interrupting", text, "series_rating_motors", field)
         else:
@@ -168,9 +168,12 @@ class Interrupting:
 
     motors_text = "Motors that draw more than 1 % of what {name} can break alone lie between the devices of its series combination."
 
-    def _motors_between(self, able: Figure) -> bool:
-        """More than 1 % of the lower device's own rating in motors of this box rules a series combination out (240.86(C))."""
-        loads = self.site.loads_in.get(self.enclosure.id, [])
+    def _motors_between(self, device: Device, able: Figure) -> bool:
+        """More than 1 % of the lower device's own rating in motors rules a series combination out (240.86(C)).
+
+        Those of this box and of all that it feeds lie between the devices, but for what the lower device itself feeds.
+        """
+        loads = [load for load in self.site.loads_beneath(self.enclosure.id) if load.device_id != device.id]
         amperes = full_load_a(self.site, self.recorder.rules, loads)
         if not amperes:
             return False

@@ -38,12 +38,15 @@ def island_verdicts(site: Site, rules: Rules) -> list[Verdict]:
 
 
 def _islands(site: Site) -> dict[str, list[str]]:
-    """The boxes that each inverter or battery feeds as the beginning of all their power."""
+    """The boxes that each source feeds as the beginning of all their power, where no utility does."""
     found: dict[str, list[str]] = {}
+    kinds = {"inverter", "battery"}
+    if not any(source.kind == "utility" for source in site.document.sources):
+        kinds.add("generator")  # one beside a utility is a standby supply, and goes by 702.4
     for box in site.walking_order:
         root = site.feeds.root.get(box, "")
         begins = [site.sources[root]] if root in site.sources else site.sources_in.get(root, [])
-        if begins and all(source.kind in ("inverter", "battery") for source in begins):
+        if begins and all(source.kind in kinds for source in begins):
             found.setdefault(begins[0].id, []).append(box)
     return found
 
