@@ -493,6 +493,17 @@ class Dwellings(WithPanel):
         self.assertEqual(self.found("arc_fault", "old").section, "406.4(D)(4)")
         self.mended_is_gone("arc_fault", "old")
 
+    def test_a_wire_that_is_replaced_is_told_of(self):
+        self.used("old", 1, "general", protection="none")
+        wires = thing(self.builder.job, "circuits", "old-wires")
+        wires["proposed"] = {"length_ft": 40.0}
+        self.assertIsNone(self.found("arc_fault", "old"))
+        wires["proposed"] = {"wire_size": "10"}
+        found = self.found("arc_fault", "old")
+        self.assertEqual((found.outcome, found.section), ("advice", "210.12(E)"))
+        thing(self.builder.job, "devices", "old")["protection"] = "arc_fault"
+        self.assertIsNone(self.found("arc_fault", "old"))
+
     def test_a_new_breaker_on_wires_that_stand_calls_for_nothing(self):
         self.breaker("new", 1, standing="added", protection="none")
         self.wires("new", use="general", wire_size="12")

@@ -52,6 +52,9 @@ PLACE_WORDS = {
     "outdoor_equipment": "equipment outdoors",
 }
 WITH_ARC_FAULT, WITH_GROUND_FAULT = frozenset({"arc_fault", "both"}), frozenset({"ground_fault", "both"})
+REWIRED = frozenset({"wire_size", "material", "insulation"})
+"""Properties of a standing circuit that only other wire gives it."""
+
 THREE_POLES = 3
 MOST_TO_GROUND_V = 150
 COUNTERS = "counters"
@@ -64,6 +67,7 @@ class Work:
     arc_clause: str = ""
     new_outlets: bool | None = False
     replaced: bool = False
+    rewired: bool = False
 
 
 @dataclass(frozen=True)
@@ -129,7 +133,8 @@ def _work_on(rules: Rules, wires: Circuit) -> Work:
     if wires.receptacles_replaced:
         return Work("afci_replaced", new_outlets=True, replaced=True)
     if not wires.extended_ft:
-        return Work()
+        rewired = bool(REWIRED & wires.proposed.keys())
+        return Work("afci_extension" if rewired else "", rewired=rewired)
     long = exact(wires.extended_ft) > exact(rules.parameter("arc_fault_extension_ft").value)
     adds = wires.extension_adds_outlets
     return Work("afci_extension" if long or adds or adds is None else "", new_outlets=adds)
@@ -157,6 +162,13 @@ def _judge_arc_faults(served: Served) -> None:
         return
     if device.protection in WITH_ARC_FAULT:
         judge.holds("arc_fault", f"{name} is protected against arc faults.", work.arc_clause, "protection")
+        return
+    if work.rewired:
+        free_ft = served.rules.parameter("arc_fault_extension_ft").value
+        text = (
+            f"Where more than {free_ft} ft of the wire of {name} is replaced, it needs protection against arc faults."
+        )
+        judge.advise("arc_fault", text, work.arc_clause, "protection")
         return
     long = exact(wires.extended_ft or 0) > exact(served.rules.parameter("arc_fault_extension_ft").value)
     if work.new_outlets is None and not long:
