@@ -26,6 +26,7 @@ ASKED = {
     "working_height_in": "the headroom",
     "dedicated_space": "whether the space above and below is kept for it",
 }
+ROOM = ("working_depth_in", "working_width_in", "working_height_in")
 ASKED_OF_SERVICE = {
     "near_entrance": "whether it is outdoors or nearest to where the conductors enter",
     "marked_as_disconnect": "whether it is marked as the service disconnect",
@@ -108,7 +109,9 @@ def _measures(site: Site, recorder: Recorder, enclosure: Enclosure) -> Iterator[
         if not recorder.at_least("Within reach", most, height, clause="max_handle_height"):
             text = f"has a handle at {height.text} in when up; {most.text} in (6 ft 7 in) is the most. Hang it lower."
             yield Wrong(text, "max_handle_height", "handle_height_in")
-    for field, label, least, clause in least_room(site, recorder, enclosure):
+    entered = [getattr(enclosure, field) for field in ROOM]
+    asked = least_room(site, recorder, enclosure) if any(value is not None for value in entered) else ()
+    for field, label, least, clause in asked:
         value = getattr(enclosure, field)
         if value is None or least is None:
             continue

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable, Sequence
 from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad, calculate
@@ -10,6 +11,7 @@ from nelvor.clauses.measured_demand import Recording, measured_demand
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.level_loads import LevelLoads, computed_system
+from nelvor.judges.memory import Memory
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Measurement
@@ -29,11 +31,17 @@ class CapacityJudge:
         self.site = site
         self.rules = rules
         self.level = levels.get(enclosure_id)
-        self.answers = answers
         self.enclosure = site.enclosures[enclosure_id]
         self.recorder = Recorder(rules)
         self.judge = Judge(rules, "measurements", "")
         self.figures: dict[str, Figure] = {}
+        feeding = site.feeding_run(enclosure_id)
+        self.feeding = answers.get(feeding.id) if feeding else None
+
+    def rests_on(self) -> tuple[Sequence[object], Hashable]:
+        """Return the things and the values that a level without a record of its demand is worked out from."""
+        main = self.site.main_of(self.enclosure.id)
+        return (self.rules, self.enclosure, self.level, self.feeding, main), self.site.rating_a(self.enclosure.id)
 
     def answer(self) -> Answer:
         """Return the answer."""
@@ -56,8 +64,7 @@ class CapacityJudge:
     def _rating(self) -> Figure | None:
         """The least of the device ahead, the main, the bus and the conductors that feed this level."""
         found = []
-        feeding = self.site.feeding_run(self.enclosure.id)
-        answer = self.answers.get(feeding.id) if feeding else None
+        answer = self.feeding
         if answer is not None and "device" in answer.figures:
             found.append(("Device of the feeding run", answer.figures["device"].number))
             if "ampacity" in answer.figures and not answer.whole_dwelling:
@@ -151,9 +158,13 @@ class CapacityJudge:
         return any(device is not None and device.kind != "switch" for device in (ahead, main))
 
 
-def capacity_answers(site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer]) -> dict[str, Answer]:
-    """Return what is left at every enclosure."""
-    return {
-        enclosure_id: CapacityJudge(site, rules, levels, answers, enclosure_id).answer()
-        for enclosure_id in site.walking_order
-    }
+def capacity_answers(
+    site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer], memory: Memory
+) -> dict[str, Answer]:
+    """Return what is left at every enclosure; a level that rests on the very same things is not worked out again."""
+    found = {}
+    for enclosure_id in site.walking_order:
+        judge = CapacityJudge(site, rules, levels, answers, enclosure_id)
+        measured = bool(site.measurements_at.get(enclosure_id))
+        found[enclosure_id] = judge.answer() if measured else memory.recall("capacity", *judge.rests_on(), judge.answer)
+    return found

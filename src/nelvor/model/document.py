@@ -115,6 +115,23 @@ class Document(Part):
             for thing in getattr(self, list_name):
                 yield list_name, thing
 
+    def things_new_since(self, before: Document | None) -> Iterator[tuple[str, Thing]]:
+        """Yield the things that are not the very ones of an earlier document; all where there was none."""
+        for list_name in LISTS:
+            old, new = getattr(before, list_name, []), getattr(self, list_name)
+            if new is not old:
+                known = {id(thing) for thing in old}
+                yield from ((list_name, thing) for thing in new if id(thing) not in known)
+
+    def has_the_ids_of(self, other: Document) -> bool:
+        """Tell whether every list names the same things in the same order."""
+        lists = ((getattr(self, name), getattr(other, name)) for name in LISTS)
+        return all(
+            mine is theirs
+            or (len(mine) == len(theirs) and all(a.id == b.id for a, b in zip(mine, theirs, strict=True)))
+            for mine, theirs in lists
+        )
+
 
 LISTS: dict[str, type[Thing]] = {
     "sources": Source,

@@ -54,7 +54,8 @@ class KnownJob:
         if head["settings"] == self.document.settings:
             head["settings"] = self.document.settings
         document = self.document.model_copy(update={**head, **lists})
-        issues = proposal_issues(document, self.document) or reference_issues(document) or crowding_issues(document)
+        before = self.document
+        issues = proposal_issues(document, before) or reference_issues(document, before) or crowding_issues(document)
         if issues:
             raise BadInput(list(dict.fromkeys(issues))[:MOST_ISSUES_TOLD])
         return self._with(value, document)

@@ -197,9 +197,8 @@ def proposal_issues(document: Document, before: Document | None = None) -> list[
     Things that ``before`` holds, too, were looked at then.
     """
     issues = []
-    known = {id(thing) for _, thing in before.things()} if before is not None else set()
-    for list_name, thing in document.things():
-        if not thing.proposed or id(thing) in known:
+    for list_name, thing in document.things_new_since(before):
+        if not thing.proposed:
             continue
         path = f"{list_name}.{thing.id}.proposed"
         allowed = set(LISTS[list_name].model_fields) - Thing.OWN_FIELDS

@@ -111,10 +111,14 @@ def _named_ids(list_name: str, thing: Thing) -> Iterator[tuple[str, str, tuple[s
             yield f"{list_name}.{thing.id}.proposed.{field_name}", proposed, reference.lists
 
 
-def reference_issues(document: Document) -> list[Issue]:
-    """Return an issue for each id used twice and each reference that leads nowhere."""
+def reference_issues(document: Document, before: Document | None = None) -> list[Issue]:
+    """Return an issue for each id used twice and each reference that leads nowhere.
+
+    Where an earlier document, which had no issue, names the same things, only those that are new since are looked at.
+    """
     homes, issues = homes_of(document)
-    for list_name, thing in document.things():
+    looked_at = before if before is not None and document.has_the_ids_of(before) else None
+    for list_name, thing in document.things_new_since(looked_at):
         for path, target, allowed in _named_ids(list_name, thing):
             home = homes.get(target)
             if home not in allowed:

@@ -99,7 +99,7 @@ SUBJECTS = (
     SubjectKind(
         "capacity",
         "Spare capacity",
-        lambda so_far: capacity_answers(so_far.site, so_far.rules, so_far.levels, so_far.runs),
+        lambda so_far: capacity_answers(so_far.site, so_far.rules, so_far.levels, so_far.runs, so_far.memory),
     ),
     SubjectKind(
         "standby",

@@ -2,7 +2,8 @@
 
 A node is a part, a pole of it (a leg, ``neutral``, ``ground``, ``metal`` or ``earth``) and a side where it has two.
 An edge is a conductor, a pole of a device or of transfer gear (or of a source that opens its input), a winding, a stretch of bus, a bond, the tie between
-neutral bars of one box, the frame of a source in its box, a metal path, an electrode or a load; each names its thing.
+neutral bars of one box, the frame of a source in its box, a metal path or an electrode; each names its thing. Loads join
+nothing that a decision rests on: the study places them, by their kind and the voltage there.
 Nothing here says which edges are closed: that is a scenario's.
 """
 
@@ -33,7 +34,6 @@ EdgeKind = Literal[
     "metal_path",
     "raceway",
     "electrode",
-    "load",
 ]
 LINE, LOAD = "line", "load"
 NEUTRAL, METAL, EARTH = "neutral", "metal", "earth"
@@ -121,7 +121,6 @@ class _Builder:
         yield from self._neutral_ties()
         yield from self._frames()
         yield from self._grounding()
-        yield from self._loads()
 
     # -- lines ---------------------------------------------------------------------------------
 
@@ -311,23 +310,6 @@ class _Builder:
         if bar is not None:
             return Node(part, NEUTRAL if bar.kind == "neutral" else METAL)
         return Node(part, METAL if part in self.things.enclosures else NEUTRAL)
-
-    def _loads(self) -> Iterator[Edge]:
-        for load in self.things.document.loads:
-            if load.enclosure_id not in self.things.enclosures:
-                continue
-            device = self.things.devices.get(load.device_id or "")
-            buses = self.things.buses_in.get(load.enclosure_id, [])
-            at, side = (device.id, _outer_side(device)) if device else (buses[0].id if buses else load.enclosure_id, "")
-            bars = self.things.bars_in.get(load.enclosure_id, [])
-            neutral = next((Node(bar.id, NEUTRAL) for bar in bars if bar.kind == "neutral"), None)
-            legs = [leg for leg in self.poles[load.enclosure_id] if leg in (load.connection or leg)]
-            if len(legs) > 1 and (load.connection or neutral is None or load.three_phase):
-                ends = [(Node(at, one, side), Node(at, other, side)) for one, other in pairwise(legs)]
-            else:
-                ends = [(Node(at, leg, side), neutral) for leg in legs if neutral is not None]
-            for one, other in ends:
-                yield Edge("load", "loads", load.id, one, other)
 
 
 def secondary_bar(things: LookUps, transformer: Transformer) -> str | None:
