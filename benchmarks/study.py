@@ -15,10 +15,10 @@ from benchmarks.panel import median_ms
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
 from nelvor.study.branches import Circuit
-from nelvor.study.build import EARTH_NODE, Builder
+from nelvor.study.build import Builder
 from nelvor.study.outcome import study, study_available
 from nelvor.study.situation import Situation
-from nelvor.study.solve import connected, references, solve
+from nelvor.study.solve import Parts, solve
 from nelvor.topology.scenario import ordinary
 from tests.support.jobs import chain
 
@@ -27,10 +27,10 @@ SIZES = (50, 500)
 
 def bare_solve(circuit: Circuit) -> Callable[[], None]:
     """Assemble the matrix of a circuit from arrays that lie ready, and solve it: what no study can do without."""
-    live = connected(circuit)
-    fixed = references(circuit, live, circuit.nodes.get(EARTH_NODE))
-    order = {node: at for at, node in enumerate(sorted(live - fixed))}
-    within = [item for item in circuit.branches if item.a in live and item.b in live]
+    parts = Parts(circuit)
+    free = sorted(parts.live_nodes - set(parts.fixed.tolist()))
+    order = {node: at for at, node in enumerate(free)}
+    within = [item for item in circuit.branches if item.a in parts.live_nodes]
     a = np.array([order.get(item.a, -1) for item in within])
     b = np.array([order.get(item.b, -1) for item in within])
     y = 1 / np.array([item.ohms for item in within], dtype=complex)

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from nelvor.clauses.fault_current import FaultBehind, Wire, fault_behind
-from nelvor.judges.motor_share import TIMES_FULL_LOAD, full_load_a, motors_on
+from nelvor.judges.motor_share import TIMES_FULL_LOAD, Motors
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Device, Enclosure, Run
@@ -41,6 +41,7 @@ class Interrupting:
     enclosure: Enclosure
     decision: str
     figures: dict[str, Figure]
+    motors: Motors
 
     def judged(self) -> None:
         """Judge them; what is available here at most is taken down among the figures."""
@@ -64,8 +65,7 @@ class Interrupting:
 
     def _with_motors(self, here: FaultBehind) -> FaultBehind:
         """What motors give at most comes on top of what the utility gives at most; at least, they give nothing."""
-        rules = self.recorder.rules
-        amperes = full_load_a(self.site, rules, motors_on(self.site, self.enclosure.id))
+        amperes = self.motors.on_supply_of(self.enclosure.id)
         if not amperes:
             return here
         drawn = self.recorder.given("Full-load current of all motors", amperes, "A", "loads")
@@ -174,7 +174,7 @@ class Interrupting:
         Those of this box and of all that it feeds lie between the devices, but for what the lower device itself feeds.
         """
         loads = [load for load in self.site.loads_beneath(self.enclosure.id) if load.device_id != device.id]
-        amperes = full_load_a(self.site, self.recorder.rules, loads)
+        amperes = self.motors.among(loads)
         if not amperes:
             return False
         drawn = self.recorder.given("Motors between the devices", amperes, "A", "loads")

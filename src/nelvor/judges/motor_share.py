@@ -19,9 +19,31 @@ from nelvor.topology.site import Site
 TIMES_FULL_LOAD = 4
 
 
-def full_load_a(site: Site, rules: Rules, loads: Iterable[Load]) -> Fraction:
-    """Return the full-load currents of the motors among loads, added, in A; one whose size is not told gives nothing."""
-    return sum((_each(site, rules, load) * load.quantity for load in loads), Fraction(0))
+class Motors:
+    """The full-load currents of the motors of a site in A; those on one supply are added up once.
+
+    A motor whose size is not told gives nothing.
+    """
+
+    def __init__(self, site: Site, rules: Rules) -> None:
+        self.site = site
+        self.rules = rules
+        self._on_supply: dict[tuple[str | None, str | None], Fraction] = {}
+
+    def among(self, loads: Iterable[Load]) -> Fraction:
+        """Return the sum over the motors among loads."""
+        return sum((_each(self.site, self.rules, load) * load.quantity for load in loads), Fraction(0))
+
+    def on_supply_of(self, enclosure_id: str) -> Fraction:
+        """Return the sum over the motors that can give into a fault in a box: the same source, the same voltage."""
+        wanted = self._supply_of(enclosure_id)
+        if wanted not in self._on_supply:
+            loads = self.site.document.loads
+            self._on_supply[wanted] = self.among(load for load in loads if self._supply_of(load.enclosure_id) == wanted)
+        return self._on_supply[wanted]
+
+    def _supply_of(self, enclosure_id: str) -> tuple[str | None, str | None]:
+        return self.site.feeds.root.get(enclosure_id), self.site.system_at(enclosure_id)
 
 
 def _each(site: Site, rules: Rules, load: Load) -> Fraction:
@@ -38,13 +60,3 @@ def _each(site: Site, rules: Rules, load: Load) -> Fraction:
         return kind.each / (LINE_TO_LINE_V[system] * SQUARE_ROOT_OF_3)
     volts = LINE_TO_NEUTRAL_V.get(system) if "N" in kind.connection else LINE_TO_LINE_V.get(system)
     return kind.each / volts if volts else Fraction(0)
-
-
-def motors_on(site: Site, enclosure_id: str) -> list[Load]:
-    """The loads whose motors can give into a fault in a box: all that the same source feeds at the same voltage."""
-    root, system = site.feeds.root.get(enclosure_id), site.system_at(enclosure_id)
-    return [
-        load
-        for load in site.document.loads
-        if site.feeds.root.get(load.enclosure_id) == root and site.system_at(load.enclosure_id) == system
-    ]

@@ -13,6 +13,7 @@ from nelvor.judges.disconnects import Disconnects
 from nelvor.judges.interrupting import Interrupting
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.location import judge_location
+from nelvor.judges.motor_share import Motors
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.slash_rating import judge_slash_ratings
 from nelvor.judges.verdict import Judge
@@ -39,6 +40,7 @@ class PanelJudge:
         levels: LevelLoads,
         answers: dict[str, RunAnswer],
         bonds: dict[str, BondAnswer],
+        motors: Motors,
         enclosure_id: str,
     ) -> None:
         self.site = site
@@ -46,6 +48,7 @@ class PanelJudge:
         self.level = levels.get(enclosure_id)
         self.answers = answers
         self.bonds = bonds
+        self.motors = motors
         self.bond = bonds[enclosure_id]
         self.enclosure = site.enclosures[enclosure_id]
         self.name = name_of(site, enclosure_id)
@@ -73,7 +76,14 @@ class PanelJudge:
         self._optional_method(bus)
         judge_slash_ratings(self.site, self.judge, self.enclosure.id)
         Interrupting(
-            self.site, self.answers, self.judge, self.recorder, self.enclosure, self.bond.decision, self.figures
+            self.site,
+            self.answers,
+            self.judge,
+            self.recorder,
+            self.enclosure,
+            self.bond.decision,
+            self.figures,
+            self.motors,
         ).judged()
         Disconnects(
             self.site, self.rules, self.bonds, self.answers, self.enclosure, self.judge, self.recorder, self.figures
@@ -132,6 +142,8 @@ def panel_answers(
     site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer], bonds: dict[str, BondAnswer]
 ) -> dict[str, PanelAnswer]:
     """Return the judgement of every enclosure as a box."""
+    motors = Motors(site, rules)
     return {
-        enclosure_id: PanelJudge(site, rules, levels, answers, bonds, enclosure_id).judged() for enclosure_id in bonds
+        enclosure_id: PanelJudge(site, rules, levels, answers, bonds, motors, enclosure_id).judged()
+        for enclosure_id in bonds
     }

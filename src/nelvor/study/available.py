@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import sqrt
 
 from nelvor.errors import CannotCompute
-from nelvor.judges.motor_share import TIMES_FULL_LOAD, full_load_a, motors_on
+from nelvor.judges.motor_share import TIMES_FULL_LOAD, Motors
 from nelvor.model.things import Source
 from nelvor.report.check import Report
 from nelvor.study.build import Builder
@@ -29,12 +29,14 @@ def available(report: Report, scenario: Scenario) -> AvailableOut:
     """
     off = frozenset(item.id for item in report.site.document.loads)
     # A fault is what is asked about, so that sources which limit themselves have to tell what they give into one.
-    asked = Situation(kind="short_circuit", loads_off=off)
-    builder = Builder(report.site, report.rules, report.runs, report.levels, scenario, asked)
+    situation = Situation(kind="short_circuit", loads_off=off)
+    builder = Builder(report.site, report.rules, report.runs, report.levels, scenario, situation)
     circuit = builder.without_fault()
     boxes = report.site.walking_order
-    between_lines = fault_currents(circuit, [_pair(builder, box, to_neutral=False) for box in boxes])
-    to_neutral = fault_currents(circuit, [_pair(builder, box, to_neutral=True) for box in boxes])
+    asked = [_pair(builder, box, to_neutral=neutral) for neutral in (False, True) for box in boxes]
+    found = fault_currents(circuit, asked)
+    between_lines, to_neutral = found[: len(boxes)], found[len(boxes) :]
+    motors = Motors(report.site, report.rules)
     three = any(isinstance(node, Node) and node.pole == THIRD_LEG for node in circuit.nodes)
     return AvailableOut(
         boxes=[
@@ -44,18 +46,13 @@ def available(report: Report, scenario: Scenario) -> AvailableOut:
                 line_to_line=_rounded(line),
                 line_to_neutral=_rounded(neutral),
                 three_phase=_rounded(line * 2 / sqrt(3)) if line is not None and three else None,
-                motors_at_most=_of_motors(report, box),
+                motors_at_most=float(TIMES_FULL_LOAD * motors.on_supply_of(box)),
             )
             for box, line, neutral in zip(boxes, between_lines, to_neutral, strict=True)
         ],
         told=all(_has_told(report.site.sources[item]) for item in scenario.sources_on),
         assumed=sorted(circuit.assumed),
     )
-
-
-def _of_motors(report: Report, box: str) -> float:
-    """What the motors on the same supply give into a fault there at most, on top of it."""
-    return float(TIMES_FULL_LOAD * full_load_a(report.site, report.rules, motors_on(report.site, box)))
 
 
 def _has_told(source: Source) -> bool:

@@ -9,8 +9,7 @@ from cmath import phase
 from math import pi
 
 from nelvor.study.branches import Branch, Circuit
-from nelvor.study.build import EARTH_NODE
-from nelvor.study.solve import connected, references
+from nelvor.study.solve import Parts
 
 HERTZ = 60.0
 
@@ -20,8 +19,8 @@ def netlist(circuit: Circuit) -> str:
 
     Earth is node 0; where it does not belong to a part, the neutral of the part's source is.
     """
-    live = connected(circuit)
-    grounded = references(circuit, live, circuit.nodes.get(EARTH_NODE))
+    parts = Parts(circuit)
+    live, grounded = parts.live_nodes, frozenset(parts.fixed.tolist())
     lines = ["* circuit of a site at 60 Hz, one point; currents of branches are those of Vm<number>"]
     for number, branch in enumerate(circuit.branches):
         if branch.a in live and branch.b in live:
@@ -29,7 +28,7 @@ def netlist(circuit: Circuit) -> str:
     return "\n".join([*lines, f".ac lin 1 {HERTZ:g} {HERTZ:g}", ".end"]) + "\n"
 
 
-def _branch(number: int, branch: Branch, grounded: set[int]) -> list[str]:
+def _branch(number: int, branch: Branch, grounded: frozenset[int]) -> list[str]:
     """A resistance, an inductance where there is one, a source where there is one, and a source of 0 V that measures."""
     a, b = (_name(node, grounded) for node in (branch.a, branch.b))
     points = [a, f"b{number}m"]
@@ -51,5 +50,5 @@ def _branch(number: int, branch: Branch, grounded: set[int]) -> list[str]:
     return parts
 
 
-def _name(node: int, grounded: set[int]) -> str:
+def _name(node: int, grounded: frozenset[int]) -> str:
     return "0" if node in grounded else f"n{node}"

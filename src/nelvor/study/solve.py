@@ -1,26 +1,34 @@
 """Solves a circuit by its nodes: what hangs on a source, its volts, the currents of its branches, and the proof.
 
-Parts that no source reaches float and are told, never given volts that nobody made. The residual of Kirchhoff's law and
-the balance of power are part of the answer.
+With S telling how the volts of nodes drive the currents of branches, Y their admittances and e their sources, currents
+are Y (S v - e), and Kirchhoff's law is Sᵀ Y S v = Sᵀ Y e. Parts that no source reaches float and are told, never given
+volts that nobody made. What that law leaves over and the balance of power are part of the answer.
 """
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_matrix
+from scipy.sparse import coo_matrix, dia_matrix
+from scipy.sparse.csgraph import connected_components
 from scipy.sparse.linalg import splu
 
 from nelvor.errors import CannotCompute
-from nelvor.study.branches import Amperes, Branch, Circuit, Ohms, Volts
+from nelvor.study.branches import Amperes, Branch, Circuit, Volts
 from nelvor.study.build import EARTH_NODE
 
 LARGEST_RESIDUAL = 1e-6
 LEAST_POWER_VA = 1.0
+AT_A_TIME = 64
+"""Right-hand sides that are solved together."""
+
+Bools = NDArray[np.bool_]
+Numbers = NDArray[np.int_]
+Complexes = NDArray[np.complex128]
 
 
 @dataclass(frozen=True)
@@ -45,68 +53,37 @@ def solve(circuit: Circuit) -> Solved:
     Raises:
         CannotCompute: nothing in it is live, or the solution does not prove itself.
     """
-    live = connected(circuit)
-    if not live:
-        raise CannotCompute("No source is on in this position.", "Choose another position, or draw a source.")
-    earth = circuit.nodes.get(EARTH_NODE)
-    without_earth = earth not in live
-    fixed = references(circuit, live, earth)
-    volts = Nodal(circuit, live, fixed).volts()
-    currents = [_current(branch, volts) for branch in circuit.branches]
-    residual = _residual(circuit, currents, fixed)
-    imbalance = _imbalance(circuit, volts, currents)
-    scale = max((abs(item) for item in currents), default=0.0)
-    if residual > LARGEST_RESIDUAL * max(scale, 1.0):
+    nodal = Nodal(circuit)
+    volts = nodal.volts()
+    currents = nodal.currents(volts)
+    residual = nodal.left_over(currents)
+    if residual > LARGEST_RESIDUAL * max(float(np.abs(currents).max(initial=0.0)), 1.0):
         raise CannotCompute(f"The circuit did not solve: {residual:.3g} A are left over.", "Report this site.")
-    return Solved(circuit, volts, currents, without_earth, residual, imbalance)
+    live = np.flatnonzero(nodal.parts.live)
+    return Solved(
+        circuit,
+        dict(zip(live.tolist(), volts[live].tolist(), strict=True)),
+        currents.tolist(),
+        circuit.nodes.get(EARTH_NODE) not in nodal.parts.live_nodes,
+        residual,
+        nodal.imbalance(currents),
+    )
 
 
-def connected(circuit: Circuit) -> set[int]:
-    """Return the nodes that hang together with a source."""
-    beside = _beside(circuit)
-    live: set[int] = set()
-    for branch in circuit.branches:
-        if branch.emf:
-            _reach(branch.a, beside, live)
-    behind_windings = [branch for branch in circuit.branches if branch.coupled is not None]
-    while new := [item for item in behind_windings if item.coupled and item.coupled.p in live and item.a not in live]:
-        for branch in new:
-            _reach(branch.a, beside, live)
-    return live
+def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[float | None]:
+    """Return the current of a bolted fault between each of these pairs of nodes, None where one is not live.
 
-
-def _beside(circuit: Circuit) -> dict[int, list[int]]:
-    """The nodes beside each node."""
-    found: dict[int, list[int]] = defaultdict(list)
-    for branch in circuit.branches:
-        found[branch.a].append(branch.b)
-        found[branch.b].append(branch.a)
-    return found
-
-
-def _reach(start: int, beside: dict[int, list[int]], seen: set[int]) -> None:
-    """Add to those seen all nodes that hang together with a start."""
-    stack = [start]
-    while stack:
-        node = stack.pop()
-        if node not in seen:
-            seen.add(node)
-            stack += beside[node]
-
-
-def references(circuit: Circuit, live: set[int], earth: int | None) -> set[int]:
-    """Return one node of each part that hangs together: earth where it belongs to it, else the neutral of a source."""
-    beside, chosen, seen = _beside(circuit), set(), set[int]()
-    starts = [
-        *([earth] if earth is not None and earth in live else []),
-        *(item.b for item in circuit.branches if item.emf),
-        *(item.b for item in circuit.branches if item.coupled is not None and item.b in live),
-    ]
-    for start in starts:
-        if start not in seen:
-            chosen.add(start)
-            _reach(start, beside, seen)
-    return chosen
+    Raises:
+        CannotCompute: no source is on.
+    """
+    nodal = Nodal(circuit)
+    live = nodal.parts.live_nodes
+    asked = [pair for pair in pairs if pair[0] != pair[1] and live.issuperset(pair)]
+    a, b = (np.array([pair[end] for pair in asked], dtype=int) for end in (0, 1))
+    volts = nodal.volts()
+    found = np.abs((volts[a] - volts[b]) / nodal.behind(a, b)).tolist()
+    by_pair = dict(zip(asked, found, strict=True))
+    return [by_pair.get(pair) for pair in pairs]
 
 
 def shares_of(branch: Branch) -> list[tuple[int, float]]:
@@ -117,92 +94,131 @@ def shares_of(branch: Branch) -> list[tuple[int, float]]:
     return found
 
 
+class Parts:
+    """Which nodes of a circuit hang together, which of these parts a source reaches, and one node of each that is 0 V."""
+
+    def __init__(self, circuit: Circuit) -> None:
+        branches = circuit.branches
+        self.a: Numbers = np.array([item.a for item in branches], dtype=int)
+        self.b: Numbers = np.array([item.b for item in branches], dtype=int)
+        self.emf: Complexes = np.array([item.emf for item in branches], dtype=complex)
+        coupled = [(at, item.coupled) for at, item in enumerate(branches) if item.coupled is not None]
+        self.windings: Numbers = np.array([at for at, _ in coupled], dtype=int)
+        self.p: Numbers = np.array([item.p for _, item in coupled], dtype=int)
+        self.q: Numbers = np.array([item.q for _, item in coupled], dtype=int)
+        self.ratios = np.array([item.ratio for _, item in coupled], dtype=float)
+        size = len(circuit.nodes)
+        beside = coo_matrix((np.ones(len(branches)), (self.a, self.b)), shape=(size, size))
+        number, self._of = connected_components(beside, directed=False)
+        self._reached = self._reach(number)
+        self.live: Bools = self._reached[self._of]
+        self.fixed: Numbers = self._fixed(circuit.nodes.get(EARTH_NODE))
+
+    @cached_property
+    def live_nodes(self) -> frozenset[int]:
+        """The nodes that a source reaches."""
+        return frozenset(np.flatnonzero(self.live).tolist())
+
+    def _reach(self, number: int) -> Bools:
+        """Tell of each part whether a source reaches it: along branches, and through windings from either side."""
+        reached: Bools = np.zeros(number, dtype=bool)
+        reached[self._of[self.a[self.emf != 0]]] = True
+        one, other = self._of[self.a[self.windings]], self._of[self.p]
+        while (new := reached[one] != reached[other]).any():
+            reached[one[new]] = reached[other[new]] = True
+        return reached
+
+    def _fixed(self, earth: int | None) -> Numbers:
+        """One node of each live part: earth where it belongs to it, else the neutral of a source or of a winding."""
+        starts = np.concatenate(
+            [
+                np.array([] if earth is None else [earth], dtype=int),
+                self.b[self.emf != 0],
+                self.b[self.windings],
+                self.q,
+            ]
+        )
+        starts = starts[self.live[starts]]
+        chosen: Numbers = starts[np.unique(self._of[starts], return_index=True)[1]]
+        return chosen
+
+
 class Nodal:
-    """The nodal equations of the live part of a circuit, factorised once."""
-
-    def __init__(self, circuit: Circuit, live: set[int], fixed: set[int]) -> None:
-        self.fixed = fixed
-        self.order = {node: at for at, node in enumerate(sorted(live - fixed))}
-        self.numbers = np.array(list(self.order), dtype=int)
-        self.injected = np.zeros(len(self.order), dtype=complex)
-        rows, columns, values = [], [], []
-        for branch in circuit.branches:
-            if branch.a not in live or branch.b not in live:
-                continue
-            admittance = 1 / complex(branch.ohms)
-            # What the current of the branch takes from each node, and what each node's volts add to it.
-            shares = shares_of(branch)
-            for node, share in shares:
-                at = self.order.get(node)
-                if at is None:
-                    continue
-                self.injected[at] += share * branch.emf * admittance
-                for other, weight in shares:
-                    if other in self.order:
-                        rows.append(at)
-                        columns.append(self.order[other])
-                        values.append(share * weight * admittance)
-        size = len(self.order)
-        self.factors = splu(coo_matrix((values, (rows, columns)), shape=(size, size)).tocsc()) if size else None
-
-    def pushed_along(self, a: int, b: int, size: int) -> NDArray[np.complex128]:
-        """Return what one ampere adds to the volts of every node, as an array by their numbers."""
-        amperes = np.zeros(len(self.order), dtype=complex)
-        for node, value in ((a, 1), (b, -1)):
-            if node in self.order:
-                amperes[self.order[node]] += value
-        found = np.zeros(size, dtype=complex)
-        if self.factors is not None:
-            found[self.numbers] = self.factors.solve(amperes)
-        return found
-
-    def volts(self) -> dict[int, Volts]:
-        """Return the volts of every node."""
-        found = self.factors.solve(self.injected) if self.factors is not None else self.injected
-        volts = dict.fromkeys(self.fixed, 0j)
-        return volts | {node: complex(found[at]) for node, at in self.order.items()}
-
-    def behind(self, a: int, b: int) -> Ohms:
-        """Return the impedance that stands behind two nodes."""
-        found = self.pushed_along(a, b, max(a, b, *self.order, 0) + 1)
-        return complex(found[a] - found[b])
-
-
-def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[float | None]:
-    """Return the current of a bolted fault between each of these pairs of nodes, None where one is not live.
+    """The nodal equations of the live part of a circuit, factorised once.
 
     Raises:
         CannotCompute: no source is on.
     """
-    live = connected(circuit)
-    if not live:
-        raise CannotCompute("No source is on in this position.", "Choose another position, or draw a source.")
-    nodal = Nodal(circuit, live, references(circuit, live, circuit.nodes.get(EARTH_NODE)))
-    volts = nodal.volts()
-    return [
-        abs((volts[a] - volts[b]) / nodal.behind(a, b)) if a in volts and b in volts and a != b else None
-        for a, b in pairs
-    ]
 
+    def __init__(self, circuit: Circuit) -> None:
+        self.parts = parts = Parts(circuit)
+        if not parts.live.any():
+            raise CannotCompute("No source is on in this position.", "Choose another position, or draw a source.")
+        self._size = len(circuit.nodes)
+        free = parts.live.copy()
+        free[parts.fixed] = False
+        self._free = np.flatnonzero(free)
+        self._at = np.full(self._size, -1)
+        self._at[self._free] = np.arange(len(self._free))
+        self._ohms: Complexes = np.array([item.ohms for item in circuit.branches], dtype=complex)
+        self._admittance = np.where(parts.live[parts.a], 1 / self._ohms, 0)
+        self._shares = self._incidence()
+        number = len(self._ohms)
+        through = dia_matrix((self._admittance[None, :], [0]), shape=(number, number))
+        self._factors = splu((self._shares.T @ (through @ self._shares)).tocsc()) if len(self._free) else None
 
-def _current(branch: Branch, volts: dict[int, Volts]) -> Amperes:
-    shares = shares_of(branch)
-    if any(node not in volts for node, _ in shares):
-        return 0j
-    return (sum(volts[node] * share for node, share in shares) - branch.emf) / branch.ohms
+    def _incidence(self) -> coo_matrix:
+        """The matrix S, of the nodes that are free: as ``shares_of`` tells it branch by branch."""
+        parts = self.parts
+        every = np.arange(len(parts.a))
+        rows = np.concatenate([every, every, parts.windings, parts.windings])
+        nodes = np.concatenate([parts.a, parts.b, parts.p, parts.q])
+        shares = np.concatenate([np.ones(len(every)), -np.ones(len(every)), -1 / parts.ratios, 1 / parts.ratios])
+        columns = self._at[nodes]
+        free = columns >= 0
+        entries = (shares[free], (rows[free], columns[free]))
+        return coo_matrix(entries, shape=(len(every), len(self._free))).tocsr()
 
+    def _solved(self, injected: Complexes) -> Complexes:
+        """Return the volts of every node, as columns where what is injected stands in columns."""
+        found = np.zeros((self._size, *injected.shape[1:]), dtype=complex)
+        if self._factors is not None:
+            found[self._free] = self._factors.solve(injected)
+        return found
 
-def _residual(circuit: Circuit, currents: list[Amperes], fixed: set[int]) -> float:
-    left: dict[int, complex] = defaultdict(complex)
-    for branch, current in zip(circuit.branches, currents, strict=True):
-        for node, share in shares_of(branch):
-            left[node] += share * current
-    return max((abs(value) for node, value in left.items() if node not in fixed), default=0.0)
+    def volts(self) -> Complexes:
+        """Return the volts of every node by its number; 0 of what floats."""
+        return self._solved(self._shares.T @ (self._admittance * self.parts.emf))
 
+    def currents(self, volts: Complexes) -> Complexes:
+        """Return the current of every branch; none in what floats."""
+        found: Complexes = self._admittance * (self._shares @ volts[self._free] - self.parts.emf)
+        return found
 
-def _imbalance(circuit: Circuit, volts: dict[int, Volts], currents: list[Amperes]) -> float:
-    given = lost = 0j
-    for branch, current in zip(circuit.branches, currents, strict=True):
-        given -= branch.emf * current.conjugate()
-        lost += abs(current) ** 2 * branch.ohms
-    return abs(given - lost) / max(abs(given), LEAST_POWER_VA)
+    def pushed_along(self, a: Numbers, b: Numbers) -> Complexes:
+        """Return what one ampere from each ``a`` to its ``b`` adds to the volts of every node: a column for each pair."""
+        amperes = np.zeros((len(self._free), len(a)), dtype=complex)
+        for nodes, value in ((a, 1), (b, -1)):
+            own = self._at[nodes]
+            amperes[own[own >= 0], np.flatnonzero(own >= 0)] += value
+        return self._solved(amperes)
+
+    def behind(self, a: Numbers, b: Numbers) -> Complexes:
+        """Return the impedance that stands behind each pair of nodes."""
+        found = np.zeros(len(a), dtype=complex)
+        for start in range(0, len(a), AT_A_TIME):
+            some = slice(start, start + AT_A_TIME)
+            pushed = self.pushed_along(a[some], b[some])
+            each = np.arange(pushed.shape[1])
+            found[some] = pushed[a[some], each] - pushed[b[some], each]
+        return found
+
+    def left_over(self, currents: Complexes) -> float:
+        """Return the largest current that Kirchhoff's law leaves over at a node, in A."""
+        return float(np.abs(self._shares.T @ currents).max(initial=0.0))
+
+    def imbalance(self, currents: Complexes) -> float:
+        """Return the share of the power of the sources that is not accounted for."""
+        given = -np.sum(self.parts.emf * currents.conj())
+        lost = np.sum(np.abs(currents) ** 2 * self._ohms)
+        return float(abs(given - lost) / max(abs(given), LEAST_POWER_VA))

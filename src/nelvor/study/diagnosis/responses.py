@@ -9,14 +9,13 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from nelvor.errors import CannotCompute
 from nelvor.report.check import Report
 from nelvor.study.branches import Circuit
-from nelvor.study.build import EARTH_NODE, Builder
+from nelvor.study.build import Builder
 from nelvor.study.diagnosis.causes import Cause, Change
 from nelvor.study.diagnosis.observables import Key, Observable
 from nelvor.study.situation import Situation
-from nelvor.study.solve import Nodal, connected, references, shares_of
+from nelvor.study.solve import Nodal, shares_of
 from nelvor.topology.network import Edge
 from nelvor.topology.scenario import Scenario
 
@@ -49,15 +48,12 @@ class Responses:
     """Readings of a circuit under causes, alone and together."""
 
     def __init__(self, circuit: Circuit, seen: Sequence[Observable]) -> None:
-        live = connected(circuit)
-        if not live:
-            raise CannotCompute("No source is on in this position.", "Choose another position, or draw a source.")
-        self.live = live
+        self._nodal = Nodal(circuit)
+        self.live = self._nodal.parts.live_nodes
         self.seen = list(seen)
-        self._nodal = Nodal(circuit, live, references(circuit, live, circuit.nodes.get(EARTH_NODE)))
-        self._size = max(circuit.nodes.values()) + 1
+        self._size = len(circuit.nodes)
         self._rows, self._constants = self._functionals(circuit)
-        self._volts = self._vector(self._nodal.volts())
+        self._volts = self._nodal.volts()
         self.base: Complexes = self._rows @ self._volts - self._constants
         self._columns: dict[tuple[int, int], Complexes] = {}
         self._effects: dict[Cause, _Effect] = {}
@@ -66,12 +62,6 @@ class Responses:
         for at, item in enumerate(self.seen):
             for key in item.keys:
                 self._counting[key].append(at)
-
-    def _vector(self, volts: dict[int, complex]) -> Complexes:
-        found = np.zeros(self._size, dtype=complex)
-        for node, value in volts.items():
-            found[node] = value
-        return found
 
     def _functionals(self, circuit: Circuit) -> tuple[Complexes, Complexes]:
         """Each reading as weights on the volts of nodes, and what is taken away from that."""
@@ -91,7 +81,7 @@ class Responses:
     def _column(self, a: int, b: int) -> Complexes:
         """What one ampere from one node to another adds to the volts of all."""
         if (a, b) not in self._columns:
-            self._columns[a, b] = self._nodal.pushed_along(a, b, self._size)
+            self._columns[a, b] = self._nodal.pushed_along(np.array([a]), np.array([b]))[:, 0]
         return self._columns[a, b]
 
     def can_tell(self, cause: Cause) -> bool:
