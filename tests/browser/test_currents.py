@@ -4,6 +4,7 @@ from xml.etree import ElementTree
 
 from playwright.sync_api import expect
 
+from nelvor.demo import demo_job
 from tests.support.browser import WithBrowser
 
 
@@ -72,6 +73,37 @@ class Currents(WithBrowser):
         expect(page.get_by_label("Kept scenarios")).to_have_count(0)
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_label("Kept scenarios")).to_have_count(1)
+
+    def test_an_arc_loads_off_and_a_rod_played_with_are_kept_too(self):
+        page = self.open(self.new_job(demo_job("annex")), "currents")
+        page.get_by_label("Situation").select_option("ground_fault")
+        page.get_by_label("Where").select_option("Flat A panel")
+        expect(page.get_by_test_id("sentences")).to_contain_text("A flow from L1")
+        page.get_by_label("Through").select_option("an arc")
+        expect(page.get_by_test_id("sentences")).to_contain_text("through an arc")
+        page.get_by_label("The arc keeps").fill("5")
+        expect(page.get_by_text("from 10 to 1,000 V")).to_be_visible()
+        page.get_by_label("The arc keeps").fill("150")
+        expect(page.get_by_test_id("sentences")).to_contain_text("An arc of 150 V")
+        page.get_by_label("Situation").select_option("all_well")
+        page.get_by_text("Loads and electrodes").click()
+        before = page.get_by_role("row", name="Annex to flat A").inner_text()
+        page.get_by_role("checkbox", name="Flat A panel").uncheck()
+        expect(page.get_by_text("0 of 6 on")).to_be_visible()
+        expect(page.get_by_role("row", name="Annex to flat A")).not_to_have_text(before)
+        page.get_by_label("Ohms of Ground rod at Front disconnect (2)").fill("250")
+        page.get_by_label("What is on draws").select_option("power")
+        expect(page.get_by_text("6 loads off, 1 electrode played with")).to_be_visible()
+        page.get_by_role("button", name="Keep this scenario").click()
+        page.get_by_label("Name of the scenario").fill("Dry summer")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        self.saved(page)
+        page.get_by_role("button", name="All as they are").click()
+        expect(page.get_by_text("6 loads off")).to_have_count(0)
+        page.get_by_label("Kept scenarios").select_option("")
+        page.get_by_label("Kept scenarios").select_option("Dry summer")
+        expect(page.get_by_label("Ohms of Ground rod at Front disconnect (2)")).to_have_value("250")
+        expect(page.get_by_text("6 loads off, 1 electrode played with, the same power at any volts")).to_be_visible()
 
     def test_the_picture_for_the_customer_stands_on_its_own(self):
         page = self.open(self.demo(), "currents")

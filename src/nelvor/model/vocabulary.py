@@ -134,6 +134,7 @@ TerminalScrew = Literal[
     "small_wide_over_9_32",
 ]
 SituationKind = Literal["all_well", "ground_fault", "short_circuit", "line_to_neutral", "neutral_open", "ground_open"]
+LoadDraw = Literal["impedance", "power"]
 Facing = Literal["insulated", "grounded", "live"]
 Tie = Literal["common_trip", "handle_tie", "none"]
 CircuitProtection = Literal["none", "arc_fault", "ground_fault", "both"]

@@ -28,6 +28,7 @@ class Branch:
     A branch that is ``coupled`` is the winding of a transformer: the volts of the other one, by the ratio, are in series too.
 
     ``list`` and ``id`` name its thing, ``role`` what it is of it: a leg, neutral, ground, metal, bond, electrode, load.
+    ``rated_v`` are the volts at which a load draws its power; 0 of all else.
     """
 
     a: int
@@ -38,6 +39,7 @@ class Branch:
     role: str
     emf: Volts = 0j
     coupled: Coupling | None = None
+    rated_v: float = 0.0
 
 
 @dataclass
@@ -56,6 +58,11 @@ class Circuit:
         """Add a branch between two nodes."""
         if a != b:
             self.branches.append(Branch(self.number(a), self.number(b), ohms, list_name, thing_id, role, emf))
+
+    def put_load(self, a: Node, b: Node, va: float, volts: float, load_id: str) -> None:
+        """Add a load that draws so many VA at so many volts."""
+        ohms = complex(volts**2 / va)
+        self.branches.append(Branch(self.number(a), self.number(b), ohms, "loads", load_id, "load", rated_v=volts))
 
     def couple(
         self, ends: tuple[Node, Node], other: tuple[Node, Node], ratio: float, ohms: Ohms, thing_id: str

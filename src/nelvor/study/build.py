@@ -9,7 +9,7 @@ from nelvor.clauses.load_kind import EVEN_ON, LoadKind, kind_of
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.run import RunAnswer
-from nelvor.model.things import Load, Source, Transformer
+from nelvor.model.things import Load, MetalPath, Source, Transformer
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
 from nelvor.study.branches import Circuit, Volts
@@ -64,17 +64,19 @@ class Builder:
         self.electrodes = {item.id: item for item in site.document.electrodes}
 
     def built(self) -> Circuit:
-        """Return the circuit.
+        """Return the circuit with the fault of its situation, through the stated ohms; raises as ``without_fault``."""
+        self.without_fault()
+        ends = self.fault_ends()
+        if ends is not None:
+            self.join_fault(*ends, self.situation.fault_ohms)
+        return self.circuit
+
+    def without_fault(self) -> Circuit:
+        """Return the circuit without the fault of its situation.
 
         Raises:
             MissingInput, CannotCompute, MissingFigure: something that it rests on is not known or not studied.
         """
-        self.without_fault()
-        self._fault()
-        return self.circuit
-
-    def without_fault(self) -> Circuit:
-        """Return the circuit without the fault of its situation; raises as ``built``."""
         for edge in self.site.network.edges:
             self._edge(edge)
         for transformer in self.site.document.transformers:
@@ -110,14 +112,17 @@ class Builder:
         self._join(edge, raceway_ohms(self.circuit, self.site.runs[edge.id]), "raceway")
 
     def _electrode(self, edge: Edge) -> None:
-        self._join(edge, electrode_ohms(self.circuit, self.electrodes[edge.id]), "electrode")
+        played = self.situation.electrode_ohms.get(edge.id)
+        ohms = electrode_ohms(self.circuit, self.electrodes[edge.id]) if played is None else complex(played)
+        self._join(edge, ohms, "electrode")
 
     def _bond(self, edge: Edge) -> None:
         if self._bond_is_made(edge):
             self._join(edge, BOND, "bond")
 
     def _metal_path(self, edge: Edge) -> None:
-        path = next(item for item in self.site.document.metal_paths if item.id == edge.id)
+        path = self.site.by_id[edge.id][1]
+        assert isinstance(path, MetalPath)  # an edge of the metal paths
         if path.continuous:
             self._join(edge, complex(path.resistance_ohm or METAL_PATH_OHMS), "metal")
 
@@ -245,7 +250,7 @@ class Builder:
             volts = LINE_TO_NEUTRAL_V[system] if other == "N" else LINE_TO_LINE_V[system]
             a, b = ends[0], ends[1]
             assert a is not None and b is not None  # just looked at
-            self.circuit.join(a, b, complex(volts**2 / (va * share)), "loads", load.id, "load")
+            self.circuit.put_load(a, b, va * share, float(volts), load.id)
 
     def _va(self, load: Load, kind: LoadKind) -> float:
         each = float(kind.each) * load.quantity
@@ -270,13 +275,20 @@ class Builder:
 
     # -- the situation -------------------------------------------------------------------------
 
-    def _fault(self) -> None:
+    def fault_ends(self) -> tuple[Node, Node] | None:
+        """Return what the fault of the situation joins, None where there is none.
+
+        Raises:
+            CannotCompute: the line does not reach its place, or there is no neutral.
+        """
         situation = self.situation
         if situation.kind not in AT_A_BOX:
-            return
-        line = self.line_in(situation.place or "", situation.leg)
-        other = self._other_end(situation)
-        self.circuit.join(line, other, complex(situation.fault_ohms), "faults", "fault", "fault")
+            return None
+        return self.line_in(situation.place or "", situation.leg), self._other_end(situation)
+
+    def join_fault(self, line: Node, other: Node, ohms: float) -> None:
+        """Add the fault to the circuit."""
+        self.circuit.join(line, other, complex(ohms), "faults", "fault", "fault")
 
     def _other_end(self, situation: Situation) -> Node:
         place = situation.place or ""

@@ -63,7 +63,9 @@ def raceway_ohms(circuit: Circuit, run: Run) -> Ohms:
     """Return the resistance of a metal raceway."""
     if run.length_ft is None:
         raise MissingInput(run.id, "length_ft", "The length of the run")
-    circuit.assume(f"metal raceways at {STEEL_RACEWAY_PER_KFT} Ω per 1000 ft")
+    circuit.assume(
+        f"metal raceways at {STEEL_RACEWAY_PER_KFT} Ω per 1000 ft; a third to three times that, by kind, joints and current"
+    )
     return complex(max(STEEL_RACEWAY_PER_KFT * run.length_ft / 1000, abs(CONTACT)))
 
 

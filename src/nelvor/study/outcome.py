@@ -8,11 +8,13 @@ from collections.abc import Iterator
 from nelvor.errors import CannotCompute
 from nelvor.model.things import Load
 from nelvor.report.check import Report
+from nelvor.study.arc import arc_ohms
 from nelvor.study.available import available
 from nelvor.study.branches import Circuit
 from nelvor.study.build import EARTH_NODE, Builder
 from nelvor.study.netlist import netlist
 from nelvor.study.sentences import sentences
+from nelvor.study.settle import settled
 from nelvor.study.shapes import (
     AvailableOut,
     BoxVoltsOut,
@@ -20,6 +22,7 @@ from nelvor.study.shapes import (
     LoadVoltsOut,
     ProofOut,
     RunCurrentsOut,
+    ShutsOffOut,
     StudyOut,
     ThingCurrentOut,
 )
@@ -43,7 +46,8 @@ def study(report: Report, situation: Situation, position: str = "") -> StudyOut:
     """
     name, scenario = _scenario(report, position)
     _place_is_there(report, situation)
-    solved = solve(_circuit(report, scenario, situation))
+    circuit, arc_holds = _circuit(report, scenario, situation)
+    solved = settled(circuit) if _draws_its_power(situation) else solve(circuit)
     reading = _Reading(report, solved)
     outcome = StudyOut(
         position=name,
@@ -54,6 +58,8 @@ def study(report: Report, situation: Situation, position: str = "") -> StudyOut:
         bonds=list(reading.things("bond")),
         electrodes=list(reading.things("electrode")),
         fault_a=next((abs(current) for _, current in reading.of_role("fault")), None),
+        arc_holds=arc_holds,
+        shuts_off=list(_shuts_off(report, scenario, situation)),
         boxes=list(reading.boxes()),
         touches=list(touches(report.site, reading.volts_at, situation.between)),
         devices=list(reading.devices()),
@@ -75,7 +81,8 @@ def study_netlist(report: Report, situation: Situation, position: str = "") -> s
     """Return the circuit of a study as a SPICE netlist; raises as ``study``."""
     _, scenario = _scenario(report, position)
     _place_is_there(report, situation)
-    return netlist(_circuit(report, scenario, situation))
+    circuit, _ = _circuit(report, scenario, situation)
+    return netlist(settled(circuit).circuit if _draws_its_power(situation) else circuit)
 
 
 def study_available(report: Report, position: str = "") -> AvailableOut:
@@ -83,8 +90,35 @@ def study_available(report: Report, position: str = "") -> AvailableOut:
     return available(report, _scenario(report, position)[1])
 
 
-def _circuit(report: Report, scenario: Scenario, situation: Situation) -> Circuit:
-    return Builder(report.site, report.rules, report.runs, report.levels, scenario, situation).built()
+def _circuit(report: Report, scenario: Scenario, situation: Situation) -> tuple[Circuit, bool | None]:
+    """The circuit of a situation, and whether the arc holds that it asks for."""
+    builder = Builder(report.site, report.rules, report.runs, report.levels, scenario, situation)
+    if situation.arc_volts is None or situation.kind not in AT_A_BOX:
+        return builder.built(), None
+    circuit = builder.without_fault()
+    ends = builder.fault_ends()
+    assert ends is not None  # the fault is at a box
+    ohms = arc_ohms(circuit, *ends, situation.arc_volts)
+    if ohms is not None:
+        builder.join_fault(*ends, ohms)
+    circuit.assume(f"an arc keeps {situation.arc_volts:g} V, burns without a break and is in phase with its current")
+    return circuit, ohms is not None
+
+
+def _draws_its_power(situation: Situation) -> bool:
+    """Loads are impedances while a fault lasts: nothing keeps its power then."""
+    return situation.draw == "power" and situation.kind not in AT_A_BOX
+
+
+def _shuts_off(report: Report, scenario: Scenario, situation: Situation) -> Iterator[ShutsOffOut]:
+    """The sources that feed a fault for a told time only, where no other one goes on feeding it."""
+    on = sorted((scenario.sources_on & report.site.sources.keys()) - scenario.passing)
+    sources = [item for item in (report.site.sources[id_] for id_ in on) if item.forms_supply or not item.interactive]
+    if situation.kind in AT_A_BOX and all(item.fault_contribution_s is not None for item in sources):
+        for source in sources:
+            yield ShutsOffOut(
+                id=source.id, name=thing_name(report.site, source.id), within_s=source.fault_contribution_s or 0.0
+            )
 
 
 def scenario_of(report: Report, position: str) -> Scenario:

@@ -63,11 +63,19 @@ def _fault(site: Site, outcome: StudyOut) -> Told:
     place = name_of(site, outcome.situation.place or "")
     opening = [item for item in outcome.devices if item.opens in ("opens", "at_once")]
     what = {"ground_fault": "the metal", "line_to_neutral": "the neutral"}.get(outcome.situation.kind, "another line")
-    flows = f"{outcome.fault_a or 0:.4g} A flow from {outcome.situation.leg} to {what} of {place}"
+    if outcome.arc_holds is False:
+        text = f"An arc of {outcome.situation.arc_volts:g} V from {outcome.situation.leg} to {what} of {place} goes out by itself."
+        return Told([text, "It strikes again while the fault is there: no breaker has to feel it."], "wrong")
+    through = "" if outcome.arc_holds is None else "through an arc "
+    flows = f"{outcome.fault_a or 0:.4g} A flow {through}from {outcome.situation.leg} to {what} of {place}"
     touched = max(outcome.boxes, key=lambda box: box.metal or 0.0, default=None)
     volts = touched.metal if touched is not None and touched.metal is not None else 0.0
-    if opening:
-        first = min(opening, key=lambda item: item.within_s if item.within_s is not None else 9e9)
+    first = min(opening, key=lambda item: item.within_s if item.within_s is not None else 9e9, default=None)
+    last = max(outcome.shuts_off, key=lambda item: item.within_s, default=None)
+    if last is not None and (first is None or first.within_s is None or last.within_s < first.within_s):
+        text = f"{flows}; {last.name} shuts itself off after {last.within_s:g} s, before a breaker has to open."
+        return Told([text, "The fault is there still when it starts again, and nothing has been cleared."], "wrong")
+    if first is not None:
         text = f"{flows}; {_device(site, first)} opens {_when(first)}."
         return Told([text, f"Until then metal stands at {_volts(volts)} V to earth."], "none")
     text = f"{flows}, and no breaker opens."

@@ -65,6 +65,14 @@ class DeviceOut(Wire):
     within_s: float | None
 
 
+class ShutsOffOut(Wire):
+    """A source that limits what it gives into a fault, and the seconds after which it shuts itself off."""
+
+    id: str
+    name: str
+    within_s: float
+
+
 class LoadVoltsOut(Wire):
     """The volts across a load, and those that it is made for."""
 
@@ -107,7 +115,10 @@ class ProofOut(Wire):
 
 
 class StudyOut(Wire):
-    """The outcome of one situation in one position. ``danger`` is how bad it is."""
+    """The outcome of one situation in one position. ``danger`` is how bad it is.
+
+    ``fault_a`` is what flows in the fault, in A. ``arc_holds`` tells whether its arc does, None where there is none.
+    """
 
     position: str
     situation: Situation
@@ -117,6 +128,8 @@ class StudyOut(Wire):
     bonds: list[ThingCurrentOut]
     electrodes: list[ThingCurrentOut]
     fault_a: float | None
+    arc_holds: bool | None
+    shuts_off: list[ShutsOffOut]
     boxes: list[BoxVoltsOut]
     touches: list[TouchOut]
     devices: list[DeviceOut]

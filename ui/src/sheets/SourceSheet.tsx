@@ -65,6 +65,22 @@ export function SourcePlateFields({ source }: { source: Source }) {
           />
         </>
       )}
+      <ThingField
+        {...own}
+        kind="number"
+        field="fault_contribution_a"
+        label="Into a fault"
+        unit="A"
+        hint="what it gives into a short, by its data sheet"
+      />
+      <ThingField
+        {...own}
+        kind="number"
+        field="fault_contribution_s"
+        label="for at most"
+        unit="s"
+        hint="where it shuts itself off"
+      />
       {source.kind === "inverter" || source.kind === "battery" ? <Facts source={source} /> : null}
       {source.kind === "generator" && source.portable === false ? <FactsOfASet source={source} /> : null}
       <ThingField {...own} kind="choice" field="output" label="Gives" />

@@ -6,7 +6,7 @@ A property that is ``None`` is not known yet: it is saved, and judged *cannot te
 
 from nelvor.model.things.enclosures import Bar, Building, Bus, Device, DwellingUnit, Enclosure, Lugs, Reach
 from nelvor.model.things.grounding import Bond, Electrode, MetalPath
-from nelvor.model.things.kept_scenarios import KeptScenario
+from nelvor.model.things.kept_scenarios import ArcVolts, ElectrodeOhms, FaultOhms, KeptScenario
 from nelvor.model.things.loads import Load, Measurement, PlannedLoad
 from nelvor.model.things.shop import Amendment, Price
 from nelvor.model.things.supply import Interlock, Source, Throw, Transfer, Transformer
@@ -14,6 +14,7 @@ from nelvor.model.things.wiring import Box, Circuit, Conductor, Pull, Run, Stret
 
 __all__ = [
     "Amendment",
+    "ArcVolts",
     "Bar",
     "Bond",
     "Box",
@@ -24,7 +25,9 @@ __all__ = [
     "Device",
     "DwellingUnit",
     "Electrode",
+    "ElectrodeOhms",
     "Enclosure",
+    "FaultOhms",
     "Interlock",
     "KeptScenario",
     "Load",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nelvor.model.base import Id, Name, Rating, Thing
-from nelvor.model.limits import FaultCurrent, Impedance, Poles, Positive, PowerFactor, Volts
+from nelvor.model.limits import FaultCurrent, Impedance, Poles, Positive, PowerFactor, Seconds, Volts
 from nelvor.model.vocabulary import (
     NeutralPath,
     OutputKind,
@@ -39,6 +39,7 @@ class Source(Thing):
     power_factor: PowerFactor | None = None
     largest_device_a: Rating | None = None
     fault_contribution_a: FaultCurrent | None = None
+    fault_contribution_s: Seconds | None = None
     interactive: bool | None = None
     forms_supply: bool | None = None
     output: OutputKind | None = None

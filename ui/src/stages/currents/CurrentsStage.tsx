@@ -13,6 +13,7 @@ import { Available } from "./Available";
 import { Beside } from "./Beside";
 import { CurrentTables } from "./CurrentTables";
 import { KeptScenarios } from "./KeptScenarios";
+import { PlayedWith } from "./PlayedWith";
 import { Readings } from "./Readings";
 import { Touches } from "./Touches";
 import { AT_A_BOX, AS_DESIGNED, SituationForm, isWhole, type Situation } from "./SituationForm";
@@ -38,6 +39,7 @@ export function CurrentsStage() {
     <section aria-label="Currents" className="min-h-0 min-w-0 overflow-auto">
       <PositionBar positions={positions} played={played} onPlay={play} />
       <SituationForm situation={situation} onChange={setSituation} />
+      <PlayedWith situation={situation} study={answer} onChange={setSituation} />
       <KeptScenarios
         situation={situation}
         position={played?.name ?? ""}

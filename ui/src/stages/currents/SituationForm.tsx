@@ -1,11 +1,16 @@
 /** What is asked: all well, a fault at a box, a conductor open along a run; and how much of the load is on. */
+import { useId, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { find } from "../../core/document";
 import { useWork } from "../../core/context";
 
-export type Situation = Required<Pick<Schemas["Situation"], "kind" | "leg" | "fault_ohms" | "use">> & {
+export type Situation = Required<Pick<Schemas["Situation"], "kind" | "leg" | "fault_ohms" | "use" | "draw">> & {
   place: string | null;
+  /** The volts that the arc keeps through which a fault goes; null where it goes through its ohms. */
+  arc_volts: number | null;
   bonds: Record<string, boolean>;
+  /** Electrodes that are played with, in ohms to earth. */
+  electrode_ohms: Record<string, number>;
   loads_off: string[];
   /** Two boxes, or a box and the earth, that somebody touches at once. */
   between: string[];
@@ -16,8 +21,11 @@ export const AS_DESIGNED: Situation = {
   place: null,
   leg: "L1",
   fault_ohms: 0.01,
+  arc_volts: null,
   use: "calculated",
+  draw: "impedance",
   bonds: {},
+  electrode_ohms: {},
   loads_off: [],
   between: [],
 };
@@ -43,7 +51,14 @@ export function isWhole(situation: Situation): boolean {
   return situation.kind === "all_well" || situation.place !== null;
 }
 
-const SELECT = "rounded-sm border border-rule bg-sheet px-1.5 py-0.5 pointer-coarse:min-h-11";
+const USUAL_ARC_V = 60;
+const LEAST_ARC_V = 10;
+const MOST_ARC_V = 1000;
+const LEAST_OHMS = 0.0001;
+const MOST_OHMS = 1_000_000;
+const OTHER_OHMS = 5;
+
+export const SELECT = "rounded-sm border border-rule bg-sheet px-1.5 py-0.5 pointer-coarse:min-h-11";
 
 export function SituationForm({
   situation,
@@ -103,18 +118,7 @@ export function SituationForm({
               <option key={leg}>{leg}</option>
             ))}
           </select>
-          <select
-            aria-label="Through"
-            className={SELECT}
-            value={situation.fault_ohms}
-            onChange={(event) => onChange({ ...situation, fault_ohms: Number(event.target.value) })}
-          >
-            {OHMS.map(([ohms, label]) => (
-              <option key={ohms} value={ohms}>
-                {label}
-              </option>
-            ))}
-          </select>
+          <Through situation={situation} onChange={onChange} />
         </>
       ) : null}
       <select
@@ -127,5 +131,105 @@ export function SituationForm({
         <option value="stated">all loads as stated</option>
       </select>
     </div>
+  );
+}
+
+/** Through what a fault goes: next to nothing, some ohms, a hand, an arc. */
+function Through({ situation, onChange }: { situation: Situation; onChange: (situation: Situation) => void }) {
+  const { fault_ohms, arc_volts } = situation;
+  const usual = OHMS.some(([ohms]) => ohms === fault_ohms);
+  const choose = (value: string) => {
+    if (value === "arc") onChange({ ...situation, arc_volts: USUAL_ARC_V });
+    else onChange({ ...situation, arc_volts: null, fault_ohms: value === "ohms" ? OTHER_OHMS : Number(value) });
+  };
+  return (
+    <>
+      <select
+        aria-label="Through"
+        className={SELECT}
+        value={arc_volts !== null ? "arc" : usual ? fault_ohms : "ohms"}
+        onChange={(event) => choose(event.target.value)}
+      >
+        {OHMS.map(([ohms, label]) => (
+          <option key={ohms} value={ohms}>
+            {label}
+          </option>
+        ))}
+        <option value="ohms">other ohms</option>
+        <option value="arc">an arc</option>
+      </select>
+      {arc_volts !== null ? (
+        <Amount
+          label="The arc keeps"
+          unit="V"
+          least={LEAST_ARC_V}
+          most={MOST_ARC_V}
+          value={arc_volts}
+          onChange={(value) => onChange({ ...situation, arc_volts: value })}
+        />
+      ) : usual ? null : (
+        <Amount
+          label="Its resistance"
+          unit="Ω"
+          least={LEAST_OHMS}
+          most={MOST_OHMS}
+          value={fault_ohms}
+          onChange={(value) => onChange({ ...situation, fault_ohms: value })}
+        />
+      )}
+    </>
+  );
+}
+
+/** A figure of a situation; one that is out of bounds stays in its field, with the bounds told, and is not asked about. */
+export function Amount({
+  label,
+  unit,
+  least,
+  most,
+  value,
+  placeholder,
+  onChange,
+}: {
+  label: string;
+  unit: string;
+  least: number;
+  most: number;
+  value: number | "";
+  placeholder?: string;
+  onChange: (value: number) => void;
+}) {
+  const told = useId();
+  const [draft, setDraft] = useState<string | null>(null);
+  const entered = Number(draft);
+  const wrong = draft !== null && draft !== "" && !(entered >= least && entered <= most);
+  return (
+    <span className="flex items-center gap-1">
+      <input
+        type="number"
+        inputMode="decimal"
+        step="any"
+        aria-label={label}
+        aria-invalid={wrong}
+        aria-describedby={wrong ? told : undefined}
+        className={`${SELECT} w-24 tabular-nums ${wrong ? "border-fix" : ""}`}
+        min={least}
+        max={most}
+        placeholder={placeholder}
+        value={draft ?? value}
+        onChange={(event) => {
+          const text = event.target.value;
+          setDraft(text);
+          if (text !== "" && Number(text) >= least && Number(text) <= most) onChange(Number(text));
+        }}
+        onBlur={() => !wrong && setDraft(null)}
+      />
+      {unit}
+      {wrong ? (
+        <span id={told} role="alert" className="narrow text-fix">
+          from {least} to {most.toLocaleString("en-US")} {unit}
+        </span>
+      ) : null}
+    </span>
   );
 }
