@@ -74,6 +74,35 @@ class Currents(WithBrowser):
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_label("Kept scenarios")).to_have_count(1)
 
+    def test_the_desk_of_the_utility_is_asked_and_its_answer_is_seen_along_the_path(self):
+        page = self.open(self.demo(), "path")
+        page.get_by_test_id("path-drawing").get_by_text("Utility", exact=True).click()
+        page.get_by_role("button", name="Ask the desk of the utility").click()
+        form = page.get_by_role("form", name="Desk of the utility")
+        form.get_by_label("Number of the premises").fill("2041")
+        form.get_by_role("button", name="Ask", exact=True).click()
+        expect(form.get_by_role("alert")).to_contain_text("eight digits")
+        form.get_by_label("Number of the premises").fill("20411870")
+        form.get_by_role("button", name="Ask", exact=True).click()
+        expect(form.get_by_role("alert")).to_contain_text("five working days")
+        form.get_by_label("Number of the premises").fill("20411873")
+        form.get_by_role("button", name="Ask", exact=True).click()
+        expect(form).to_contain_text("Made up: not for real work")
+        form.get_by_role("button", name="Take it over").click()
+        expect(page.get_by_role("textbox", name="Fault current")).to_have_value("5040")
+        expect(page.get_by_text("Fault of all lines, at most")).to_be_visible()
+        self.saved(page)
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_role("textbox", name="Fault current")).to_have_value("")
+        expect(page.get_by_text("Fault of all lines, at most")).to_have_count(0)
+
+    def test_far_ends_are_told_with_what_would_do(self):
+        page = self.open(self.demo(), "currents")
+        page.get_by_text("Available fault current at every box").click()
+        row = page.get_by_role("table", name="Far ends").get_by_role("row", name="Greenhouse panel")
+        expect(row).to_contain_text("60 A Greenhouse feeder")
+        expect(row).to_contain_text("ft instead of 90, or a grounding conductor of")
+
     def test_an_arc_loads_off_and_a_rod_played_with_are_kept_too(self):
         page = self.open(self.new_job(demo_job("annex")), "currents")
         page.get_by_label("Situation").select_option("ground_fault")

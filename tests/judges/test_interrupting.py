@@ -44,6 +44,35 @@ class InterruptingRatings(unittest.TestCase):
         self.texts = [text for text in self.texts if "as far as" in text]
         self.assertIn("10000 A, and 22000 A are available here as far as the wires are read", self.texts[0])
 
+    def by_plate(self, kva, percent, system="split_120_240"):
+        self.source.update(fault_current_a=None, transformer_kva=kva, impedance_percent=percent, system=system)
+
+    def test_the_plate_of_the_utilitys_transformer_tells_the_most(self):
+        # 100 kVA / 240 V / (0.9 × 2.5 %) = 18,518.5 A between lines, half as much again to neutral: 27,777.8 A
+        self.by_plate(100.0, 2.5)
+        self.assertEqual(set(self.outcomes({"service": 27_778})), {"holds"})
+        self.assertEqual(set(self.outcomes({"service": 27_777})), {"cannot_tell"})
+        self.assertIn("27778 A are available here at most by the plate", self.texts[0])
+        self.assertIn("Ask the utility", self.texts[0])
+
+    def test_three_phases_by_the_plate(self):
+        # 75 kVA / (208 V × 1.732) / (0.9 × 2 %) = 11,565.6 A
+        self.builder = JobBuilder(system="wye_208_120")
+        self.builder.service()
+        self.source = self.builder.job["sources"][0]
+        self.by_plate(75.0, 2.0, "wye_208_120")
+        figure = self.builder.report().panels["service"].figures["fault_current"]
+        self.assertAlmostEqual(float(figure.number), 75_000 / (208 * 1.7320508) / 0.018, delta=0.1)
+
+    def test_half_a_plate_tells_nothing(self):
+        self.by_plate(100.0, None)
+        self.assertEqual(self.outcomes({"service": 10_000}), [])
+
+    def test_what_the_utility_tells_goes_before_the_plate(self):
+        self.by_plate(100.0, 2.5)
+        self.source["fault_current_a"] = 12_000
+        self.assertEqual(set(self.outcomes({"service": 12_000})), {"holds"})
+
     def in_series(self, marked, upper=22_000, motor_va=None, lower=10_000):
         """Return how the breaker in the panel ends that is marked for a series combination with the panel's main."""
         self.setUp()

@@ -14,10 +14,14 @@ from nelvor.study.diagnosis.answer import Bench
 from nelvor.study.diagnosis.causes import Cause
 from nelvor.study.diagnosis.diagnose import Diagnosis
 from nelvor.study.diagnosis.meanings import MEANINGS
+from nelvor.study.diagnosis.meter import SimulatedMeter
+from nelvor.study.diagnosis.observables import Observable
 from nelvor.study.diagnosis.readings import Meter, Reading
+from nelvor.study.diagnosis.responses import Responses as SmallRank
 from nelvor.study.outcome import study
 from nelvor.study.situation import Situation
 from nelvor.study.solve import solve
+from nelvor.topology.network import Node
 from tests.support.jobs import JobBuilder, orchard, report_of
 
 
@@ -35,6 +39,35 @@ def read_off(solved, item):
         return abs(solved.volts[item.nodes[0]] - solved.volts[item.nodes[1]])
     pairs = zip(solved.circuit.branches, solved.currents, strict=True)
     return abs(sum(current for branch, current in pairs if (branch.list, branch.id, branch.role) in item.keys))
+
+
+class SimulatedMeters(unittest.TestCase):
+    """What the meter shows is the circuit with the meter in it."""
+
+    def reads(self, site, cause, item):
+        meter = SimulatedMeter(site.responses, [cause], Meter(accuracy_percent=0.1, resolution=0.01), 1)
+        return meter.read(item).value
+
+    def test_a_voltmeter_is_a_branch_of_a_megohm_and_a_clamp_is_none(self):
+        site = site_of(generated(random.Random(5)))
+        cause = next(item for item in site.causes if item.kind == "ground_open")
+        for item in site.responses.seen:
+            circuit = with_changes(site.circuit, [cause])
+            if item.nodes is not None:
+                circuit.branches.append(Branch(*item.nodes, 1e6, "", "", "meter"))
+            with_it = read_off(solve(circuit), item)
+            self.assertAlmostEqual(self.reads(site, cause, item), with_it, delta=0.1 + 0.02 * with_it)
+
+    def test_what_hangs_on_next_to_nothing_shows_less(self):
+        # 120 V behind 100,000 ohm, read with 1,000,000 ohm: 120 × 10 / 11 = 109.1 V
+        circuit, line, neutral, metal = Circuit(), Node("line", ""), Node("neutral", ""), Node("metal", "")
+        circuit.join(line, neutral, 0.01, "sources", "s", "L1", 120)
+        circuit.join(line, metal, 1e5, "runs", "r", "leak")
+        ends = (circuit.nodes[metal], circuit.nodes[neutral])
+        item = Observable("v", "box", "volts", "V", "outside", nodes=ends)
+        responses = SmallRank(circuit, [item])
+        self.assertAlmostEqual(abs(responses.base[0]), 120.0, places=3)
+        self.assertAlmostEqual(SimulatedMeter(responses, [], Meter(), 1).read(item).value, 109.1, delta=2.0)
 
 
 class Responses(unittest.TestCase):

@@ -12,7 +12,7 @@ from nelvor.study.arc import arc_ohms
 from nelvor.study.branches import Circuit
 from nelvor.study.settle import settled
 from nelvor.study.situation import situation_of
-from nelvor.study.solve import fault_currents, solve
+from nelvor.study.solve import Nodal, fault_currents, solve
 from nelvor.topology.network import Node
 from tests.study.sites import WITH_GENERATOR
 from tests.study.test_study import site, told
@@ -47,7 +47,7 @@ class Arcs(unittest.TestCase):
     def test_the_solved_arc_keeps_its_volts_and_lets_less_through_than_a_bolted_fault(self, r, x, volts):
         ohms = arc_ohms(loop(complex(r, x)), A, N, volts)
         circuit = loop(complex(r, x))
-        bolted = fault_currents(circuit, [(circuit.nodes[A], circuit.nodes[N])])[0]
+        bolted = fault_currents(Nodal(circuit), [(circuit.nodes[A], circuit.nodes[N])])[0]
         circuit.join(A, N, complex(ohms), "faults", "fault", "fault")
         solved = solve(circuit)
         self.assertAlmostEqual(abs(solved.volts[circuit.nodes[A]] - solved.volts[circuit.nodes[N]]), volts, 4)

@@ -76,6 +76,41 @@ class ClosedForms(unittest.TestCase):
             self.assertAlmostEqual(sum(share for *_, share in shares(connection, "wye_208_120")), 1.0)
 
 
+class AtTheTerminals(unittest.TestCase):
+    """What the study gives at the service, next to no wire behind what was told of the supply."""
+
+    def at_the_service(self, system="split_120_240", **supply):
+        builder = JobBuilder(system=system)
+        builder.service()
+        thing(builder.job, "runs", "to-service").update(
+            hot_size="600", neutral_size="600", material="copper", method="pvc40", length_ft=0.01, sets=4
+        )
+        builder.job["sources"][0].update(supply)
+        told = study_available(check(parse_value(builder.job)))
+        return next(item for item in told.boxes if item.id == "service"), told
+
+    def near(self, found, expected):
+        self.assertAlmostEqual(found / expected, 1.0, delta=0.05)
+
+    def test_a_letter_tells_the_fault_of_all_lines(self):
+        here, _ = self.at_the_service(fault_current_a=10_000)
+        self.near(here.line_to_line, 10_000)
+        self.near(here.line_to_neutral, 15_000)
+        here, _ = self.at_the_service("wye_208_120", fault_current_a=10_000)
+        self.near(here.three_phase, 10_000)
+        self.near(here.line_to_line, 10_000 * math.sqrt(3) / 2)
+
+    def test_the_plate_of_its_transformer_tells_all_that_it_lets_through(self):
+        # 50 kVA / 240 V / 2 % = 10,417 A; 75 kVA / (208 V × 1.732) / 2 % = 10,409 A
+        here, told = self.at_the_service(transformer_kva=50.0, impedance_percent=2.0)
+        self.near(here.line_to_line, 10_417)
+        self.near(here.line_to_neutral, 15_625)
+        self.assertTrue(told.told)
+        self.assertIn("all that its plate lets through", " ".join(told.assumed))
+        here, _ = self.at_the_service("wye_208_120", transformer_kva=75.0, impedance_percent=2.0)
+        self.near(here.three_phase, 10_409)
+
+
 class Classic(unittest.TestCase):
     def test_all_well_the_neutral_brings_it_back_and_metal_carries_none(self):
         outcome = told(site().job)

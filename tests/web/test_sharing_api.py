@@ -250,6 +250,7 @@ class EveryRoute(WithEveryRole):
             "add_remark": {"words": "x"},
             "delete_job": {"name": "not its name"},
             "say_of_picture": {"caption": "x"},
+            "ask_the_utility": {"premises": "20411873", "system": "split_120_240", "service_a": 200},
             "check_edit": {"base": 1, "operations": []},
             "read_edit_working": {"base": 1, "operations": [], "key": "run:to-green/ground"},
         }

@@ -7,11 +7,14 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.clauses.ampacity import COLUMN
+from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.clauses.voltage_drop import REACTANCE_COLUMN, STEEL
+from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
 from nelvor.working import Figure, Recorder
 
 CLAUSE = "interrupting_rating"
 FEET = 1000
+VA_IN_A_KVA = 1000
 
 
 @dataclass(frozen=True)
@@ -31,6 +34,32 @@ class FaultBehind:
 
     most: Figure
     least: Figure | None
+
+
+def from_a_transformer(recorder: Recorder, kva: Figure, impedance: Figure, system: str) -> Figure:
+    """Return what a transformer gives into a fault at its terminals at most, in A: that of a supply without limit ahead.
+
+    Its impedance may be a tenth less than its plate says. A centre-tapped one gives half as much again from line to
+    neutral as between lines; a three-phase one as much as in a fault of all lines.
+    """
+    volts = recorder.given("Volts between lines", LINE_TO_LINE_V[system], "V", "system")
+    phases = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
+    root = recorder.given("Times by the phases", phases, "", "system")
+    va = recorder.multiply("Rating", kva, recorder.given("VA in a kVA", VA_IN_A_KVA, "VA/kVA", "unit"), unit="VA")
+    full_load = recorder.divide("Full-load current", va, recorder.multiply("Volts", volts, root, unit="V"), "A", CLAUSE)
+    tolerance = recorder.parameter("impedance_at_least_share", "Share of the impedance that there is at least")
+    share = recorder.divide(
+        "Impedance, at least",
+        recorder.multiply("Less the tolerance", impedance, tolerance, unit="%"),
+        recorder.given("Per cent", 100, "%", "unit"),
+        "",
+        CLAUSE,
+    )
+    between = recorder.divide("Into a fault at its terminals, at most", full_load, share, "A", CLAUSE)
+    if system in THREE_PHASE:
+        return between
+    half = recorder.parameter("to_neutral_times_line", "Line to neutral, times between lines")
+    return recorder.multiply("From line to neutral at its terminals", between, half, unit="A", clause=CLAUSE)
 
 
 def fault_behind(

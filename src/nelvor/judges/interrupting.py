@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from nelvor.clauses.fault_current import FaultBehind, Wire, fault_behind
+from nelvor.clauses.fault_current import FaultBehind, Wire, fault_behind, from_a_transformer
 from nelvor.judges.motor_share import TIMES_FULL_LOAD, Motors
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge
-from nelvor.model.things import Device, Enclosure, Run
+from nelvor.model.things import Device, Enclosure, Run, Source
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
@@ -46,22 +46,39 @@ class Interrupting:
     def judged(self) -> None:
         """Judge them; what is available here at most is taken down among the figures."""
         source = self.site.source_of(self.enclosure.id)
-        if source is None or source.fault_current_a is None or _behind_a_transformer(self.site, self.enclosure.id):
+        if source is None or not _tells_its_fault(source) or _behind_a_transformer(self.site, self.enclosure.id):
             return
-        self._ask_for_the_main(source.fault_current_a)
+        told = self._told(source)
+        if told is None:
+            return
+        self._ask_for_the_main(_whole(told))
         devices = [item for item in self.site.devices_in.get(self.enclosure.id, []) if item.kind != "switch"]
         rated = [
             (device, able)
             for device in devices
             if (able := _rating(self.site, self.recorder, self.enclosure, device)) is not None
         ]
-        told = self.recorder.given("Fault current at the service", source.fault_current_a, "A", "utility's letter")
         at_service = self.decision in AT_THE_SERVICE
         here = FaultBehind(told, told) if at_service else self._behind(told)
+        if source.fault_current_a is None:  # of a plate only the most is known: what is ahead of it takes some away
+            here = FaultBehind(here.most, None)
         self.figures["fault_current"] = here.most
         here = self._with_motors(here)
         for device, able in rated:
             self._device(device, able, here)
+
+    def _told(self, source: Source) -> Figure | None:
+        """What the utility has told, or what its transformer gives at most by its plate."""
+        if source.fault_current_a is not None:
+            told = source.fault_current_a
+            return self.recorder.given("Fault current at the service", told, "A", "utility's letter")
+        system = self.site.system_at(self.enclosure.id) or ""
+        if system not in ACROSS_A_FAULT or source.transformer_kva is None or source.impedance_percent is None:
+            return None
+        plate = "plate of the utility's transformer"
+        kva = self.recorder.given("Utility's transformer", source.transformer_kva, "kVA", plate)
+        impedance = self.recorder.given("Its impedance", source.impedance_percent, "%", plate)
+        return from_a_transformer(self.recorder, kva, impedance, system)
 
     def _with_motors(self, here: FaultBehind) -> FaultBehind:
         """What motors give at most comes on top of what the utility gives at most; at least, they give nothing."""
@@ -75,12 +92,12 @@ class Interrupting:
         most = self.recorder.add("Fault current with the motors' share", here.most, share, clause="interrupting_rating")
         return FaultBehind(most, here.least)
 
-    def _ask_for_the_main(self, available_a: float) -> None:
+    def _ask_for_the_main(self, available_a: str) -> None:
         main = self.site.main_of(self.enclosure.id)
         asked = self.decision in AT_THE_SERVICE and main is not None and main.kind != "switch"
         if main is None or not asked or main.interrupting_a is not None:
             return
-        text = f"{available_a:g} A are available here, and what {main.name or main.id} can break is not entered: read its label."
+        text = f"{available_a} A are available here, and what {main.name or main.id} can break is not entered: read its label."
         self.judge.about("devices", main.id).cannot_tell("interrupting", text, "interrupting_rating", "interrupting_a")
 
     def _behind(self, told: Figure) -> FaultBehind:
@@ -120,8 +137,8 @@ class Interrupting:
             self._in_series(device, device.series_interrupting_a, able, here)
         elif here.least is None:
             text = (
-                f"{told}, and {most} A are available here as far as the wires are read. Read their sizes and lengths, or use "
-                f"a device rated for that, or a series combination that is marked on the panel."
+                f"{told}, and {most} A are available here {self._as_far_as_known()}, or use a device rated for that, or a "
+                "series combination that is marked on the panel."
             )
             about.cannot_tell("interrupting", text, clause, field_name, ((device.id, "series_interrupting_a"),))
         elif not self.recorder.at_least("It can break the least that is left", able, here.least, clause=clause):
@@ -136,6 +153,12 @@ class Interrupting:
                 "a series combination that is marked on the panel."
             )
             about.cannot_tell("interrupting", text, clause, field_name, ((device.id, "series_interrupting_a"),))
+
+    def _as_far_as_known(self) -> str:
+        source = self.site.source_of(self.enclosure.id)
+        if source is not None and source.fault_current_a is None:
+            return "at most by the plate of the utility's transformer. Ask the utility for its figure"
+        return "as far as the wires are read. Read their sizes and lengths"
 
     def _in_series(self, device: Device, marked_a: float, able: Figure, here: FaultBehind) -> None:
         """A combination marked on the panel: it breaks all of it, its upper device does alone, and few motors lie between."""
@@ -202,6 +225,12 @@ def _rating(site: Site, recorder: Recorder, enclosure: Enclosure, device: Device
     else:
         able = max(device.interrupting_a or 0, enclosure.interrupting_a or 0)
     return recorder.given(f"Interrupting rating of {device.name or device.id}", able, "A", "label") if able else None
+
+
+def _tells_its_fault(source: Source) -> bool:
+    """Tell whether the utility's letter, or the whole plate of its transformer, is entered."""
+    by_plate = source.transformer_kva is not None and source.impedance_percent is not None
+    return source.fault_current_a is not None or (by_plate and source.kind == "utility")
 
 
 def _behind_a_transformer(site: Site, enclosure_id: str) -> bool:

@@ -9,9 +9,10 @@ from nelvor.judges.motor_share import TIMES_FULL_LOAD, Motors
 from nelvor.model.things import Source
 from nelvor.report.check import Report
 from nelvor.study.build import Builder
+from nelvor.study.far_ends import LEG, far_ends
 from nelvor.study.shapes import AvailableHere, AvailableOut
 from nelvor.study.situation import Situation
-from nelvor.study.solve import fault_currents
+from nelvor.study.solve import Nodal, fault_currents
 from nelvor.topology.names import name_of
 from nelvor.topology.network import Node
 from nelvor.topology.scenario import Scenario
@@ -34,7 +35,9 @@ def available(report: Report, scenario: Scenario) -> AvailableOut:
     circuit = builder.without_fault()
     boxes = report.site.walking_order
     asked = [_pair(builder, box, to_neutral=neutral) for neutral in (False, True) for box in boxes]
-    found = fault_currents(circuit, asked)
+    nodal = Nodal(circuit)
+    found = fault_currents(nodal, asked)
+    lines = {box: _line(builder, box) for box in boxes}
     between_lines, to_neutral = found[: len(boxes)], found[len(boxes) :]
     motors = Motors(report.site, report.rules)
     three = any(isinstance(node, Node) and node.pole == THIRD_LEG for node in circuit.nodes)
@@ -50,6 +53,7 @@ def available(report: Report, scenario: Scenario) -> AvailableOut:
             )
             for box, line, neutral in zip(boxes, between_lines, to_neutral, strict=True)
         ],
+        far_ends=list(far_ends(report, circuit, nodal, lines)),
         told=all(_has_told(report.site.sources[item]) for item in scenario.sources_on),
         assumed=sorted(circuit.assumed),
     )
@@ -57,10 +61,19 @@ def available(report: Report, scenario: Scenario) -> AvailableOut:
 
 def _has_told(source: Source) -> bool:
     given = source.fault_current_a if source.kind == "utility" else source.fault_contribution_a
-    return given is not None or bool(source.interactive and not source.forms_supply)
+    by_plate = source.kind == "utility" and source.transformer_kva is not None and source.impedance_percent is not None
+    return given is not None or by_plate or bool(source.interactive and not source.forms_supply)
 
 
 NOWHERE = (-1, -1)
+
+
+def _line(builder: Builder, box: str) -> int | None:
+    """The node of a line in a box, None where it does not reach it."""
+    try:
+        return builder.circuit.nodes[builder.line_in(box, LEG)]
+    except CannotCompute:
+        return None
 
 
 def _pair(builder: Builder, box: str, *, to_neutral: bool) -> tuple[int, int]:

@@ -7,7 +7,7 @@ from nelvor.clauses.voltage_drop import STEEL
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.run import RunAnswer
 from nelvor.model.things import Electrode, Run, Source, Transformer
-from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
+from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE
 from nelvor.rulebook.rules import Rules
 from nelvor.study.branches import Circuit, Ohms
 
@@ -38,8 +38,8 @@ SET_REACTANCE = 0.15
 SIZED_AS = {"neutral": "neutral", "ground": "ground"}
 
 
-def conductor_ohms(rules: Rules, answer: RunAnswer, role: str) -> Ohms:
-    """Return the impedance of one conductor of a run, all sets together.
+def conductor_ohms(rules: Rules, answer: RunAnswer, role: str, other_size: str | None = None) -> Ohms:
+    """Return the impedance of one conductor of a run, all sets together; of another size where one is given.
 
     Raises:
         MissingInput: the length of the run is not known.
@@ -49,7 +49,7 @@ def conductor_ohms(rules: Rules, answer: RunAnswer, role: str) -> Ohms:
     run = answer.run
     if run.length_ft is None:
         raise MissingInput(run.id, "length_ft", "The length of the run")
-    size = answer.size(SIZED_AS.get(role, "hots"))
+    size = other_size or answer.size(SIZED_AS.get(role, "hots"))
     metal = (run.ground_material or run.material) if role == "ground" else run.material
     if size is None or metal is None:
         raise CannotCompute(f"The size of the {role} of a run is not known.", "Complete the run.")
@@ -85,12 +85,19 @@ def source_ohms(circuit: Circuit, source: Source, system: str, *, into_a_fault: 
         MissingInput: its rating is not entered; or what it gives into a fault, where it limits that by itself.
     """
     to_neutral = LINE_TO_NEUTRAL_V[system]
+    # What is told is the fault of all lines: of three to one point, or of two to each other.
+    behind_each = complex(0.2, 0.98) * (to_neutral if system in THREE_PHASE else LINE_TO_LINE_V[system] / 2)
     fault_a = source.fault_current_a if source.kind == "utility" else source.fault_contribution_a
     if fault_a is not None:
-        return complex(0.2, 0.98) * LINE_TO_LINE_V[system] / 2 / fault_a
+        return behind_each / fault_a
+    if source.kind == "utility" and source.transformer_kva is not None and source.impedance_percent is not None:
+        circuit.assume("nothing of what lies ahead of the utility's transformer: all that its plate lets through")
+        base = LINE_TO_LINE_V[system] ** 2 / (source.transformer_kva * 1000)
+        each = base if system in THREE_PHASE else base / 2
+        return complex(0.3, 0.954) * source.impedance_percent / 100 * each
     if source.kind == "utility":
-        circuit.assume(f"{UTILITY_FAULT_A:g} A between the lines of {source.name or 'the utility'} at its terminals")
-        return complex(0.2, 0.98) * LINE_TO_LINE_V[system] / 2 / UTILITY_FAULT_A
+        circuit.assume(f"{UTILITY_FAULT_A:g} A in a fault of all lines of {source.name or 'the utility'}")
+        return behind_each / UTILITY_FAULT_A
     if source.rated_kva is None:
         raise MissingInput(source.id, "rated_kva", f"The rating of {source.name or source.id}")
     if into_a_fault and source.kind != "generator":

@@ -94,6 +94,26 @@ class AvailableHere(Wire):
     motors_at_most: float = 0.0
 
 
+class FarEndOut(Wire):
+    """A box where a line that touches metal lets ``amperes`` flow, less than makes the breaker ahead open at once.
+
+    ``at_once_up_to_ft`` is the length of its run up to which it would, None where no length does; ``sizes_that_do`` are
+    those with which it would at this length, "" where none does.
+    """
+
+    id: str
+    name: str
+    run: str
+    device: str
+    amperes: float
+    at_once_from_a: float
+    opens: Opens
+    within_s: float | None
+    length_ft: float | None
+    at_once_up_to_ft: float | None
+    sizes_that_do: str
+
+
 class AvailableOut(Wire):
     """The available fault current at every box, and what is assumed of it. What motors give at most comes on top.
 
@@ -101,6 +121,7 @@ class AvailableOut(Wire):
     """
 
     boxes: list[AvailableHere]
+    far_ends: list[FarEndOut]
     told: bool
     assumed: list[str]
 

@@ -70,13 +70,8 @@ def solve(circuit: Circuit) -> Solved:
     )
 
 
-def fault_currents(circuit: Circuit, pairs: Sequence[tuple[int, int]]) -> list[float | None]:
-    """Return the current of a bolted fault between each of these pairs of nodes, None where one is not live.
-
-    Raises:
-        CannotCompute: no source is on.
-    """
-    nodal = Nodal(circuit)
+def fault_currents(nodal: Nodal, pairs: Sequence[tuple[int, int]]) -> list[float | None]:
+    """Return the current of a bolted fault between each of these pairs of nodes, None where one is not live."""
     live = nodal.parts.live_nodes
     asked = [pair for pair in pairs if pair[0] != pair[1] and live.issuperset(pair)]
     a, b = (np.array([pair[end] for pair in asked], dtype=int) for end in (0, 1))

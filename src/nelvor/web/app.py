@@ -14,6 +14,7 @@ from flask_wtf.csrf import CSRFProtect
 from sqlalchemy.engine import make_url
 from werkzeug.middleware.proxy_fix import ProxyFix
 
+from nelvor.exchange.utility_desk import SimulatedDesk, UtilityDesk
 from nelvor.model.parse import LARGEST_DOCUMENT_BYTES
 from nelvor.store.database import connect
 from nelvor.store.watch import DatabaseWatch
@@ -48,12 +49,14 @@ def create_app(
     proxies: int = 0,
     workers: int | None = 0,
     watched: bool = False,
+    desk: UtilityDesk | None = None,
 ) -> Flask:
     """Return the WSGI application over one database.
 
     ``secure_cookie`` sends the cookie over TLS alone; ``proxies`` is how many stand between and are trusted to tell the peer.
     ``workers`` processes answer what is heavy: as many as suit the machine for None; it is answered in place for 0.
-    Where the database is ``watched``, it is told within seconds that it does not answer.
+    Where the database is ``watched``, it is told within seconds that it does not answer. ``desk`` is where the utility is asked
+    for fault currents: for None, a stand-in.
     """
     app = Flask(__name__, static_folder=None)
     _configure(app, secret_key, demo, secure_cookie)
@@ -62,6 +65,7 @@ def create_app(
     app.extensions["nelvor_watch"] = DatabaseWatch(sessions.kw["bind"], make_url(database_url)) if watched else None
     give_pool(app, workers)
     app.extensions["nelvor_judging"] = Judging(sessions, app.extensions["nelvor_pool"])
+    app.extensions["nelvor_utility_desk"] = desk or SimulatedDesk()
     _protect(app, secure_cookie, proxies)
     app.register_blueprint(api.blueprint)
     faults.register(app)

@@ -2,6 +2,7 @@ import { FromPlates } from "./FromPlates";
 import { ThingField } from "./ThingField";
 import type { Source } from "../core/document";
 import { SheetTitle } from "./parts";
+import { UtilityDesk } from "./UtilityDesk";
 
 const NEUTRAL_PATHS = [
   { value: "passes", label: "passes through" },
@@ -32,6 +33,26 @@ export function SourceSheet({ source }: { source: Source }) {
         unit="A"
         hint="what can flow into a fault here, from the utility"
       />
+      {source.kind === "utility" ? <UtilityTransformer source={source} /> : null}
+    </>
+  );
+}
+
+/** What the plate of the utility's transformer says, where its letter is not there; and its desk. */
+function UtilityTransformer({ source }: { source: Source }) {
+  const own = { list: "sources", thing: source } as const;
+  return (
+    <>
+      <ThingField
+        {...own}
+        kind="number"
+        field="transformer_kva"
+        label="its transformer"
+        unit="kVA"
+        hint="tells the most that there can be"
+      />
+      <ThingField {...own} kind="number" field="impedance_percent" label="its impedance" unit="%" hint="on its plate" />
+      <UtilityDesk source={source} />
     </>
   );
 }

@@ -21,6 +21,7 @@ from nelvor.web.wire.answers import (
     WorkingBody,
 )
 from nelvor.web.wire.base import DifferenceList, DifferenceOut, DocumentBody, StateBody, TextOut, difference_list
+from nelvor.web.wire.desk import EnquiryBody, LetterOut
 from nelvor.web.wire.jobs import (
     ArchiveBody,
     CollisionOut,
@@ -87,6 +88,8 @@ from nelvor.web.wire.study import (
 )
 
 __all__ = [
+    "EnquiryBody",
+    "LetterOut",
     "CaptionBody",
     "HistoryLine",
     "HistoryOut",

@@ -56,6 +56,7 @@ function Table({ body }: { body: Body }) {
           ))}
         </tbody>
       </table>
+      <FarEnds ends={answer.far_ends} />
       {answer.told ? null : (
         <p className="text-advice">
           What a source gives into a fault is assumed: nothing of this may go on a label until the utility has told it.
@@ -69,6 +70,57 @@ function Table({ body }: { body: Body }) {
       </p>
     </>
   );
+}
+
+const OPENS: Record<Schemas["FarEndOut"]["opens"], string> = {
+  stays: "stays",
+  may_stay: "may stay for good",
+  opens: "opens late",
+  at_once: "opens at once",
+  unknown: "its rating is not known",
+};
+
+/** Boxes at the end of runs so long that a line on metal need not open the breaker at once, and what would do. */
+function FarEnds({ ends }: { ends: Schemas["FarEndOut"][] }) {
+  if (ends.length === 0) return null;
+  return (
+    <table aria-label="Far ends" className="mt-3">
+      <caption className="text-left">A line that touches metal here need not open the breaker at once:</caption>
+      <thead>
+        <tr className="narrow text-soft">
+          <th className="pr-4 text-left font-normal">At</th>
+          <th className={HEAD}>flows, A</th>
+          <th className="pr-4 text-left font-normal">breaker ahead</th>
+          <th className={HEAD}>at once from, A</th>
+          <th className="pr-4 text-left font-normal">what would do</th>
+        </tr>
+      </thead>
+      <tbody>
+        {ends.map((end) => (
+          <tr key={end.id} className="border-t border-rule align-top">
+            <th scope="row" dir="auto" className="pr-4 text-left font-normal">
+              {end.name}
+            </th>
+            <td className="pr-4 text-right tabular-nums">{shown(end.amperes)}</td>
+            <td className="pr-4">
+              <span dir="auto">{end.device}</span>: {OPENS[end.opens]}
+              {end.within_s === null ? "" : `, within ${end.within_s} s`}
+            </td>
+            <td className="pr-4 text-right tabular-nums">{shown(end.at_once_from_a)}</td>
+            <td className="pr-4">{remedies(end)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function remedies({ length_ft, at_once_up_to_ft, sizes_that_do }: Schemas["FarEndOut"]): string {
+  const ways = [
+    ...(at_once_up_to_ft === null ? [] : [`${at_once_up_to_ft} ft instead of ${length_ft ?? "?"}`]),
+    ...(sizes_that_do === "" ? [] : [sizes_that_do]),
+  ];
+  return ways.join(", or ") || "no length and no size: the supply is too weak, or the breaker too large";
 }
 
 function shown(value: number | null): string {

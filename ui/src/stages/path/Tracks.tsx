@@ -1,4 +1,4 @@
-/** Tracks beneath the tape, on the same feet: drop from the service point, and use of each rating. */
+/** Tracks beneath the tape, on the same feet: drop from the service point, use of each rating, and what a fault can draw. */
 import type { Schemas } from "../../api/client";
 import { otherEnd } from "../../core/feeds";
 import type { Layout } from "./layout";
@@ -49,9 +49,25 @@ function barsOf(report: Report, layout: Layout): Bar[] {
   });
 }
 
+/** The most that a fault can draw in each box, where the utility has told what it gives, as marks on the axis. */
+function faultsOf(report: Report, layout: Layout): Bar[] {
+  const x = new Map(report.places.map((place) => [place.id, layout.x(place.x_ft)]));
+  return Object.values(report.enclosures).flatMap(({ id, figures }) => {
+    const at = x.get(id);
+    const amperes = figures.fault_current?.number;
+    if (at === undefined || amperes === undefined || amperes === null) return [];
+    const text = `${Math.round(amperes).toLocaleString("en-US")} A`;
+    return [{ id, from: at - 7 * text.length, to: at, share: 1, text }];
+  });
+}
+
+const FAULTS_HEAD = 20;
+
 export function tracksHeight(report: Report | null, layout: Layout): number {
   const rows = report ? inRows(barsOf(report, layout)).length : 0;
-  return DROP_TOP + DROP_HEIGHT + 20 + rows * ROW + 8;
+  const faults = report ? inRows(faultsOf(report, layout)).length : 0;
+  const height = DROP_TOP + DROP_HEIGHT + 20 + rows * ROW + 8;
+  return height + (faults > 0 ? FAULTS_HEAD + faults * ROW : 0);
 }
 
 export function Tracks({
@@ -65,6 +81,8 @@ export function Tracks({
   y: number;
   limitPercent: number;
 }) {
+  const uses = inRows(barsOf(report, layout));
+  const faults = inRows(faultsOf(report, layout));
   return (
     <g transform={`translate(0 ${y})`}>
       <DropTrack report={report} layout={layout} limitPercent={limitPercent} />
@@ -72,10 +90,16 @@ export function Tracks({
         <text data-label x={TRACK_LEFT} y={0} fontSize={11} className="narrow" fill="var(--soft)">
           Use of rating, A
         </text>
-        {inRows(barsOf(report, layout)).map((row, at) =>
-          row.map((bar) => <UseBar key={bar.id} bar={bar} y={5 + at * ROW} />),
-        )}
+        {uses.map((row, at) => row.map((bar) => <UseBar key={bar.id} bar={bar} y={5 + at * ROW} />))}
       </g>
+      {faults.length > 0 ? (
+        <g transform={`translate(0 ${DROP_TOP + DROP_HEIGHT + 14 + uses.length * ROW + FAULTS_HEAD})`}>
+          <text data-label x={TRACK_LEFT} y={0} fontSize={11} className="narrow" fill="var(--soft)">
+            Fault of all lines, at most
+          </text>
+          {faults.map((row, at) => row.map((mark) => <FaultMark key={mark.id} mark={mark} y={5 + at * ROW} />))}
+        </g>
+      ) : null}
     </g>
   );
 }
@@ -96,6 +120,28 @@ function UseBar({ bar, y }: { bar: Bar; y: number }) {
       />
       <text data-label x={bar.from + 5} y={y + 10.5} fontSize={11} className="narrow" fill="var(--ink)">
         {bar.text}
+      </text>
+    </g>
+  );
+}
+
+function FaultMark({ mark, y }: { mark: Bar; y: number }) {
+  return (
+    <g>
+      <path d={`M${mark.to} ${y} v13`} stroke="var(--ink)" strokeWidth={1.7} />
+      <text
+        data-label
+        x={mark.to - 4}
+        y={y + 10.5}
+        fontSize={11}
+        textAnchor="end"
+        className="narrow"
+        fill="var(--ink)"
+        stroke="var(--paper)"
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {mark.text}
       </text>
     </g>
   );
