@@ -7,9 +7,12 @@ the diagnosis itself. Run: ``PYTHONPATH=src:. .nelvor/venv/bin/python -m benchma
 from __future__ import annotations
 
 import random
+import statistics
+import time
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from benchmarks.panel import median_ms
@@ -29,6 +32,7 @@ from tests.support.jobs import JobBuilder, chain
 
 SINGLES, DOUBLES = 300, 100
 MOST_READINGS = {1: 6, 2: 10}
+BONDS = frozenset({"bond_too_many", "bond_missing", "bond_otherwise"})
 METER = Meter(accuracy_percent=2.0, resolution=0.1, load_doubt_percent=0.0)
 
 
@@ -161,9 +165,19 @@ def cost() -> None:
         Diagnosis(responses, causes_of(report, site.circuit), readings, METER).next_reading()
 
     took = median_ms(work)
+    toggled = statistics.median(
+        _seconds(partial(site.responses.of, bond)) for bond in site.causes if bond.kind in BONDS
+    )
+    print(f"30 boxes, a bond played with, its readings all worked out: {toggled * 1000 / bare:.2f} bare solves")
     print(
         f"30 boxes, {len(site.causes)} causes, {len(site.responses.seen)} things to read: {took / bare:.0f} bare solves"
     )
+
+
+def _seconds(work: Callable[[], object]) -> float:
+    began = time.perf_counter()
+    work()
+    return time.perf_counter() - began
 
 
 def main() -> None:

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from nelvor.clauses.ampacity import Circumstances
 from nelvor.clauses.bus_sources import BusCase, Control, bus_rules
-from nelvor.clauses.feeder_sources import FeederCase, beyond_the_sources
+from nelvor.clauses.feeder_sources import FeederCase, beyond_the_sources, on_feed_through_lugs
 from nelvor.clauses.supply_side_joint import distance_to_device, least_size, within_the_service
 from nelvor.clauses.taps import TapCase, judge_tap
 from nelvor.figures import work_out
@@ -191,7 +191,15 @@ def feeder_carries(asked):
     return finding(report, "hots_size", "to-barn") is None
 
 
+def on_feed_through(asked):
+    case = FeederCase(
+        asked.figure("feed_through_a"), asked.figure("primary_ocpd_a"), asked.figure("sum_out_a"), None, True
+    )
+    return on_feed_through_lugs(asked.recorder, case).passes
+
+
 ANSWERS = {
+    "bus_feed_through": on_feed_through,
     "bus_100_sum": lambda asked: bus(asked, "bus_100_sum"),
     "bus_120": lambda asked: bus(asked, "bus_120", opposite=True),
     "bus_breaker_sum": lambda asked: bus(asked, "bus_breaker_sum"),
@@ -254,13 +262,11 @@ BY_TABLES = {
 NOT_COMPUTED = {
     "source_neutral_one_line",
     "source_neutral_sensing",
-    "bus_feed_through",
-    "standalone_conductor",
-    "single_120_supply",
     "autotransformer_neutral",
     "sds_electrode_common",
 }
-BY_WHOLE_SITES = {"island_capacity", "unbalanced_source"}  # tests/judges/test_islands, test_unbalanced_sources
+# tests/judges/test_islands, test_island_supplies, test_unbalanced_sources
+BY_WHOLE_SITES = {"island_capacity", "single_120_supply", "standalone_conductor", "unbalanced_source"}
 BY_SITES = {"interconnect_feeder_source", "interconnect_feeder_breaker"}
 ROUND = (10, 16, 20, 25, 30, 32, 40, 48, 50, 60, 64, 80, 100, 120, 150, 160, 200, 225, 250, 400)
 

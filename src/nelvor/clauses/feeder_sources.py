@@ -34,6 +34,29 @@ class FeederRule:
     largest: Figure | None
 
 
+def on_feed_through_lugs(recorder: Recorder, case: FeederCase) -> FeederRule:
+    """Return how conductors on feed-through lugs are judged that sources push back through: as a feeder with sources.
+
+    ``end_device`` of the case is one that counts in the edition, as the device at their supply end.
+    """
+    clause = "bus_feed_through"
+    factor = recorder.parameter("source_output_factor", "Output of sources at")
+    raised = recorder.multiply("Output at 125 %", case.output, factor, unit="A", clause=clause)
+    together = recorder.add("Device ahead and output", case.primary, raised, clause=clause)
+    largest = None
+    if case.ampacity.number > case.primary.number:
+        room = recorder.subtract("Left by the device ahead", case.ampacity, case.primary, clause=clause)
+        largest = recorder.divide("Largest output of all sources", room, factor, "A", clause=clause)
+    sums = f"the device ahead and 125 % of the output are {together.text} A, they carry {case.ampacity.text} A"
+    if recorder.at_least("Conductors carry both", case.ampacity, together, clause=clause):
+        return FeederRule(clause, True, f"Conductors on feed-through lugs: {sums}.", largest)
+    if case.end_device is not None:
+        text = f"Conductors on feed-through lugs: {sums}; a device of {case.end_device.text} A stands at their end."
+        return FeederRule(clause, True, text, largest)
+    text = f"Conductors on feed-through lugs: {sums}. Larger conductors, or a device at their supply end."
+    return FeederRule(clause, False, text, largest)
+
+
 def beyond_the_sources(recorder: Recorder, case: FeederCase) -> FeederRule:
     """Return how the part beyond the sources is judged: by its ampacity, else by a device that limits it."""
     clause = "interconnect_feeder"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
 from nelvor.clauses.bus_sources import BusCase, BusRule, Control, bus_rules
@@ -11,7 +11,7 @@ from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.panelboard.placed import on_bus
 from nelvor.judges.panelboard.standing import name_in
-from nelvor.judges.source_currents import PushedIn, output_at
+from nelvor.judges.source_currents import PushedIn, device_on_feed_through, output_at
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Bus, Device
 from nelvor.rulebook.rules import Rules
@@ -23,6 +23,10 @@ from nelvor.working import Figure, Recorder, exact
 
 ASKED_FOR = {"bus_120": "main_end", "bus_center_fed": "main_end", "bus_breaker_sum": "no_other_circuits"}
 """What is asked for where a rule hangs on something that is not told; of a power control, what it lacks."""
+
+NOT_RULED = "this edition has no rule for conductors on feed-through lugs: ask the office"
+NEED_A_DEVICE = frozenset({"bus_120", "bus_center_fed", "bus_breaker_sum"})
+"""The rules that a bus beside conductors on feed-through lugs may go by only where a device stands at an end of them."""
 
 
 @dataclass
@@ -69,6 +73,10 @@ class BusSources:
             sources = tuple(self.site.sources_through(device))
             if sources or device.role == "source":
                 yield PushedIn(device, sources)
+        for run in self.site.onward_from_lugs(self.thing.enclosure_id):
+            onward = tuple(self.site.sources_beneath.get(self.site.downstream_of(run), {}).values())
+            if onward:
+                yield PushedIn(None, onward, run)
         at_lugs = tuple(self.site.sources_at_lugs(self.thing.enclosure_id))
         if at_lugs:
             yield PushedIn(None, at_lugs)
@@ -150,7 +158,7 @@ class BusSources:
     # -- the rules -----------------------------------------------------------------------------
 
     def _by_the_rules(self, places: Sequence[PushedIn], outputs: list[Figure]) -> None:
-        ends = [_end_of(self.thing, place.device) for place in places]
+        ends = [_end_of(self.thing, place) for place in places]
         case = BusCase(
             bus=self.bus,
             primary=self.primary,
@@ -164,7 +172,7 @@ class BusSources:
             control=self._control(places),
             breakers=self._counted_breakers(places),
         )
-        rules = bus_rules(self.recorder, case)
+        rules = self._beside_feed_through(places, bus_rules(self.recorder, case))
         self.rules_judged += rules
         for rule in rules:
             if rule.largest is not None:
@@ -172,6 +180,39 @@ class BusSources:
             if rule.total is not None:
                 self.figures[f"{rule.key} total"] = rule.total
         self._verdict(places, rules, outputs)
+
+    def _beside_feed_through(self, places: Sequence[PushedIn], rules: list[BusRule]) -> list[BusRule]:
+        """Where sources come over conductors on feed-through lugs, from the next section or into this one: without a device
+        at an end of them that counts in the edition, the bus holds all of it or the rule is not met.
+
+        By the sum of its breakers no bus is judged that loads leave over lugs.
+        """
+        ruled = self.rules.parameter("feed_through_rule").value == "1"
+        runs = [place.onward for place in places if place.onward is not None]
+        bare = self._is_bare(places)
+        found = []
+        for rule in rules:
+            if rule.passes is False or rule.key not in NEED_A_DEVICE:
+                found.append(rule)
+            elif runs and rule.key == "bus_breaker_sum":
+                found.append(replace(rule, passes=False, why="loads leave the bus over lugs, which no breaker counts"))
+            elif bare and ruled:
+                section = self.rules.section("bus_feed_through")
+                why = f"{rule.why}; no device stands at an end of the conductors on feed-through lugs ({section})"
+                found.append(replace(rule, passes=False, why=why))
+            elif bare:
+                found.append(replace(rule, passes=None, why=f"{rule.why}; {NOT_RULED}"))
+            else:
+                found.append(rule)
+        return found
+
+    def _is_bare(self, places: Sequence[PushedIn]) -> bool:
+        """Tell whether conductors on feed-through lugs bring sources to this bus, or supply it, without a device that counts."""
+        between = [place.onward for place in places if place.onward is not None]
+        feeding = self.site.feeding_run(self.thing.enclosure_id)
+        if feeding is not None and self.site.is_on_feed_through(feeding):
+            between.append(feeding)
+        return any(device_on_feed_through(self.site, self.rules, run) is None for run in between)
 
     def _counted_breakers(self, places: Sequence[PushedIn]) -> list[Figure]:
         """What each source counts for where the job counts breakers: that, and never less than 125 % of its output."""
@@ -236,7 +277,7 @@ class BusSources:
         told = "; ".join(f"{rule.title}: {rule.why}" for rule in rules)
         open_rule = next((rule for rule in rules if rule.passes is None), None)
         if open_rule is not None:
-            field_name = ASKED_FOR.get(open_rule.key) or self._control_field()
+            field_name = "" if NOT_RULED in open_rule.why else ASKED_FOR.get(open_rule.key) or self._control_field()
             at = self.judge if field_name == "no_other_circuits" else self.judge.about("buses", self.thing.id)
             at.cannot_tell("bus_source", f"{start}. {told}.", open_rule.key, field_name)
             return
@@ -274,7 +315,7 @@ class BusSources:
         by_120 = next(rule for rule in rules if rule.key == "bus_120")
         device = places[0].device
         rows = rows_of(self.thing)
-        if len(places) > 1 or device is None or rows is None or by_120.total is None:
+        if len(places) > 1 or device is None or rows is None or by_120.total is None or self._is_bare(places):
             return
         if by_120.total.number > by_120.limit.number or self.thing.main_end not in ("top", "bottom"):
             return
@@ -316,7 +357,9 @@ class BusSources:
             yield Mend(change, proposing("devices", self.primary_device, rating_a=float(fitting[-1])))
 
     def _all_far(self) -> bool:
-        return all(_end_of(self.thing, place.device) == "far" for place in self._places())
+        """Tell whether the 120 % rule helps: all sources come in at the far end, and nothing keeps the bus from that rule."""
+        places = list(self._places())
+        return not self._is_bare(places) and all(_end_of(self.thing, place) == "far" for place in places)
 
     def _larger_bus(self, rules: list[BusRule]) -> Iterator[Mend]:
         by_sum = next(rule for rule in rules if rule.key == "bus_100_sum")
@@ -330,6 +373,8 @@ class BusSources:
             yield Mend(change, proposing("buses", self.thing, rating_a=float(larger)))
 
 
-def _end_of(bus: Bus, device: Device | None) -> End | None:
-    """Where a device stands from the supply; None where its place is not told, or the end of the supply."""
-    return end_of_spots(bus, spots_of(bus, device) if device is not None else ())
+def _end_of(bus: Bus, place: PushedIn) -> End | None:
+    """Where sources come in, seen from the supply; None where that is not told. Feed-through lugs are at the end away from it."""
+    if place.onward is not None:
+        return "far" if bus.main_end in ("top", "bottom") else None
+    return end_of_spots(bus, spots_of(bus, place.device) if place.device is not None else ())

@@ -28,17 +28,17 @@ STARTING = 3
 def island_verdicts(site: Site, rules: Rules) -> list[Verdict]:
     """Return what is said of each supply that nothing but its own sources feeds."""
     found: list[Verdict] = []
-    for root, boxes in _islands(site).items():
+    for root, boxes in islands(site).items():
         judge = Judge(rules, "sources", root)
         loads = [load for box in boxes for load in site.loads_in.get(box, []) if load.category not in NO_SINGLE_PIECE]
         if loads:
-            _judge(site, rules, judge, _sources_of(site, root, boxes), loads)
+            _judge(site, rules, judge, sources_of(site, root, boxes), loads)
         found += judge.verdicts
     return found
 
 
-def _islands(site: Site) -> dict[str, list[str]]:
-    """The boxes that each source feeds as the beginning of all their power, where no utility does."""
+def islands(site: Site) -> dict[str, list[str]]:
+    """Return the boxes that each source feeds as the beginning of all their power, where no utility does."""
     found: dict[str, list[str]] = {}
     kinds = {"inverter", "battery"}
     if not any(source.kind == "utility" for source in site.document.sources):
@@ -51,8 +51,8 @@ def _islands(site: Site) -> dict[str, list[str]]:
     return found
 
 
-def _sources_of(site: Site, root: str, boxes: list[str]) -> list[Source]:
-    """The source in which the power begins, and those that stand or come in beside it."""
+def sources_of(site: Site, root: str, boxes: list[str]) -> list[Source]:
+    """Return the source in which the power begins, and those that stand or come in beside it."""
     beside = {item.id: item for box in boxes for item in site.sources_beneath.get(box, {}).values()}
     beside |= {item.id: item for item in site.sources_in.get(site.owners[root], [])}
     return [site.sources[root], *(item for item in beside.values() if item.id != root)]
@@ -60,14 +60,14 @@ def _sources_of(site: Site, root: str, boxes: list[str]) -> list[Source]:
 
 def _judge(site: Site, rules: Rules, judge: Judge, sources: list[Source], loads: list[Load]) -> None:
     clause, name = "island_capacity", name_of(site, sources[0].id)
-    unknown = [item for item in sources if _output_va(site, item) is None]
+    unknown = [item for item in sources if output_va(site, item) is None]
     if unknown:
         text = (
             f"What {name_of(site, unknown[0].id)} gives is not entered: it has to carry the largest piece of equipment."
         )
         judge.about("sources", unknown[0].id).cannot_tell(clause, text, clause, "rated_kva")
         return
-    output = sum((_output_va(site, item) or Fraction(0) for item in sources), Fraction(0))
+    output = sum((output_va(site, item) or Fraction(0) for item in sources), Fraction(0))
     try:
         pieces = list(_pieces(site, rules, loads))
     except CannotCompute as reason:
@@ -99,7 +99,8 @@ def _pieces(site: Site, rules: Rules, loads: list[Load]) -> Iterator[tuple[Fract
         yield kind_of(load, site.system_at(load.enclosure_id) or "", rules).each, load
 
 
-def _output_va(site: Site, source: Source) -> Fraction | None:
+def output_va(site: Site, source: Source) -> Fraction | None:
+    """Return what a source gives by its plate in VA, None where that is not entered."""
     if source.rated_kva is not None:
         return exact(source.rated_kva) * 1000
     system = source.system or ""

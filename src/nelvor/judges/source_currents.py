@@ -8,7 +8,7 @@ from fractions import Fraction
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.judges.panelboard.placed import on_bus
-from nelvor.model.things import Bus, Device, Source
+from nelvor.model.things import Bus, Device, Run, Source
 from nelvor.model.voltages import LEGS, LINE_TO_LINE_V, legs_of
 from nelvor.rulebook.rules import Rules
 from nelvor.spaces.bus_profile import OnBus, bus_profile
@@ -20,10 +20,14 @@ from nelvor.working import Recorder, exact
 
 @dataclass(frozen=True)
 class PushedIn:
-    """The sources that come in at one place of a bus: through a device, or at lugs (None)."""
+    """The sources that come in at one place of a bus: through a device, or at lugs (None).
+
+    ``onward`` is the run from feed-through lugs over which they come from the next section.
+    """
 
     device: Device | None
     sources: tuple[Source, ...]
+    onward: Run | None = None
 
 
 def output_at(site: Site, bus: Bus, source: Source, poles: int | None) -> Fraction | None:
@@ -85,3 +89,14 @@ def device_for(rules: Rules, output_a: float) -> Fraction:
     output = recorder.given("Rated output", output_a, "A", "plate of the source")
     factor = recorder.parameter("source_output_factor", "Output of sources at")
     return smallest_device(recorder, recorder.multiply("Output at 125 %", output, factor, unit="A")).number
+
+
+def device_on_feed_through(site: Site, rules: Rules, run: Run) -> Device | None:
+    """Return the device at an end of conductors on feed-through lugs that counts in the edition.
+
+    At their supply end stand lugs; from 2023 on one at the other end counts, too.
+    """
+    if rules.parameter("feed_through_device_at_either_end").value != "1":
+        return None
+    device = site.devices.get(run.to_part)
+    return device if device is not None and device.kind != "switch" and device.rating_a is not None else None

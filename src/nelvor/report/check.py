@@ -14,6 +14,7 @@ from nelvor.judges.bonds.count import count_verdicts
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
 from nelvor.judges.feeder_ground_fault import feeder_ground_fault_verdicts
+from nelvor.judges.island_conductors import island_conductor_verdicts
 from nelvor.judges.islands import island_verdicts
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
@@ -24,6 +25,7 @@ from nelvor.judges.panelboard.dwelling_circuits import dwelling_circuit_verdicts
 from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
+from nelvor.judges.single_120_supply import single_120_verdicts
 from nelvor.judges.source_facts import source_fact_verdicts
 from nelvor.judges.unbalanced_sources import unbalanced_source_verdicts
 from nelvor.judges.verdict import Verdict
@@ -151,6 +153,8 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *source_fact_verdicts(site, rules),
         *unbalanced_source_verdicts(site, rules),
         *island_verdicts(site, rules),
+        *island_conductor_verdicts(site, rules, checking.runs),
+        *single_120_verdicts(site, rules),
         *not_computed(site, rules),
     ]
     verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from nelvor.judges.islands import islands, sources_of
+from nelvor.judges.single_120_supply import fed_at_120
 from nelvor.model.things import Enclosure, Source
 from nelvor.report.check import Report
 from nelvor.topology.names import name_of, thing_name
@@ -35,7 +37,7 @@ class Sign:
 def signs_due(report: Report) -> list[Sign]:
     """Return the signs of a site, box by box in walking order.
 
-    Of 110.24, 408.4(B), 702.7, 705.10, 705.12, 710.10 and 230.85 for the edition in force. What the design does not tell yet, as
+    Of 110.24, 408.4(B), 702.7, 705.10, 705.12, 710.10, 710.15(C) and 230.85 for the edition in force. What the design does not tell yet, as
     the bond of a set, has no sign: the finding about it stands among the open ones.
     """
     hung = [
@@ -80,6 +82,7 @@ def _of_the_services(report: Report) -> Iterator[Sign]:
         if first is not None:
             words = f"STAND-ALONE SUPPLY, NO UTILITY. SOURCES AND THEIR DISCONNECTS: {listed}."
             yield Sign(first, words, section("label_stand_alone"), "outdoors at the building, or where it is approved")
+        yield from _of_single_120(report)
         return
     ahead = _ahead_of_gear(report)
     for enclosure in _services(report):
@@ -104,6 +107,17 @@ def _of_the_services(report: Report) -> Iterator[Sign]:
                     f"{thing_name(site, source.id).upper()} TOO. DO NOT TAKE THEM OUT WHILE IT MAY RUN."
                 )
                 yield Sign(enclosure.id, words, section("label_standby_bond"), "where the bond is")
+
+
+def _of_single_120(report: Report) -> Iterator[Sign]:
+    """At each panel of both legs that a supply of 120 V feeds."""
+    site = report.site
+    for root, boxes in islands(site).items():
+        if fed_at_120(site, sources_of(site, root, boxes), boxes):
+            for box in boxes:
+                if site.enclosures[box].kind == "panel":
+                    words = "WARNING: SINGLE 120-VOLT SUPPLY. DO NOT CONNECT MULTIWIRE BRANCH CIRCUITS."
+                    yield Sign(box, words, report.rules.section("label_single_120"), "on the panel")
 
 
 def _of_inlets(report: Report) -> Iterator[Sign]:

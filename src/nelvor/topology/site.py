@@ -89,6 +89,16 @@ class Site(LookUps):
                 found |= self.sources_beneath.get(self.downstream_of(run), {})
         return list(found.values())
 
+    def onward_from_lugs(self, enclosure_id: str) -> list[Run]:
+        """Return the runs that feed further sections from the feed-through lugs of an enclosure."""
+        lugs = (item for item in self.lugs_in.get(enclosure_id, []) if item.feed_through)
+        return [run for item in lugs for run in self.runs_from_part.get(item.id, []) if run.id not in self.feeds.beside]
+
+    def is_on_feed_through(self, run: Run) -> bool:
+        """Tell whether a run leaves feed-through lugs."""
+        lugs = self.lugs.get(run.from_part)
+        return lugs is not None and lugs.feed_through
+
     def sources_at_lugs(self, enclosure_id: str) -> list[Source]:
         """Return the sources that come in at lugs of an enclosure, beside its feed."""
         if not self.sources_beneath:

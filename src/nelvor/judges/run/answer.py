@@ -18,7 +18,7 @@ from nelvor.judges.run.fit_out import FitOut
 from nelvor.judges.run.hots import solve_hots
 from nelvor.judges.run.load_and_device import solve_device, solve_load
 from nelvor.judges.run.neutral_and_ground import solve_ground, solve_neutral
-from nelvor.judges.run.pushed_back import judge_tapped
+from nelvor.judges.run.pushed_back import judge_feed_through, judge_tapped
 from nelvor.judges.run.raceways import solve_cover, solve_fit_out, solve_raceway
 from nelvor.judges.run.source_run import (
     solve_output,
@@ -40,6 +40,7 @@ PARTS: Parts = (
     ("device", solve_device),
     ("hots", solve_hots),
     ("sources", judge_tapped),
+    ("feed_through", judge_feed_through),
     ("neutral", solve_neutral),
     ("ground", solve_ground),
     ("raceway", solve_raceway),

@@ -10,9 +10,9 @@ from collections.abc import Iterable
 from fractions import Fraction
 
 from nelvor.clauses.device_rating import smallest_device
-from nelvor.clauses.feeder_sources import FeederCase, beyond_the_sources
+from nelvor.clauses.feeder_sources import FeederCase, beyond_the_sources, on_feed_through_lugs
 from nelvor.judges.run.case import RunCase
-from nelvor.judges.source_currents import output_through
+from nelvor.judges.source_currents import device_on_feed_through, output_through
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device, Run, Source, Tap
 from nelvor.topology.names import name_of
@@ -74,6 +74,31 @@ def judge_device(case: RunCase, device: Device, rating: Figure) -> None:
     mend = Mend(change, proposing("devices", device, rating_a=float(needed.number)))
     text = f"Sources beneath push back {raised.text} A at 125 % through a device of {rating.text} A."
     case.judge.must_fix("pushed_back", text, clause, mend=mend)
+
+
+def judge_feed_through(case: RunCase) -> None:
+    """Conductors on feed-through lugs through which sources push back are those of a feeder with sources."""
+    if not case.site.is_on_feed_through(case.run):
+        return
+    sources = [item for item in case.site.sources_beneath.get(case.downstream(), {}).values() if item.interactive]
+    total = _together(case, sources) if sources else None
+    if total is None:
+        return
+    device = device_on_feed_through(case.site, case.rules, case.run)
+    end = None
+    if device is not None and device.rating_a is not None:
+        end = case.recorder.given(f"Device at their end: {device.name or device.id}", device.rating_a, "A", "design")
+    feeder = FeederCase(case.need("ampacity"), case.need("device"), total, end, tapped_once=True)
+    rule = on_feed_through_lugs(case.recorder, feeder)
+    if rule.largest is not None:
+        case.figures["largest_joined"] = rule.largest
+    if rule.passes:
+        case.judge.holds("feed_through", rule.why, rule.clause)
+    elif case.rules.parameter("feed_through_rule").value != "1":
+        text = f"{rule.why} This edition has no rule for them: ask the office."
+        case.judge.cannot_tell("feed_through", text, "interconnect_feeder")
+    else:
+        case.judge.must_fix("feed_through", rule.why, rule.clause, "hot_size")
 
 
 def judge_tapped(case: RunCase) -> None:

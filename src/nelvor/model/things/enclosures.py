@@ -162,13 +162,14 @@ class Lugs(Thing):
 
 class Bar(Thing):
     """A neutral or ground bar. ``insulated`` tells whether it stands off from the enclosure's metal; ``terminals`` are
-    those for branch circuits."""
+    those for branch circuits; ``rating_a`` is what its label says that it carries."""
 
     enclosure_id: Id
     name: Name = ""
     kind: Annotated[str, Field(pattern="^(neutral|ground)$", json_schema_extra={"enum": ["neutral", "ground"]})]
     insulated: bool | None = None
     terminals: Annotated[int, Field(ge=0, le=200)] | None = None
+    rating_a: Rating | None = None
     screw: TerminalScrew | None = None
     torque_lb_in: Torque | None = None
 

@@ -98,6 +98,18 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
           empty="not counted"
         />
       ))}
+      {bars.map((bar) => (
+        <ThingField
+          key={bar.id}
+          kind="number"
+          list="bars"
+          thing={bar}
+          field="rating_a"
+          label={`${bar.name || "Neutral bar"}, rating`}
+          unit="A"
+          empty="not read"
+        />
+      ))}
       {schedule ? <TakeOver key={schedule.bus_id} schedule={schedule} /> : null}
       {schedule ? (
         <Group title="Room">
