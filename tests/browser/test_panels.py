@@ -275,6 +275,22 @@ class Panels(WithBrowser):
         expect(page.locator("[data-state=added]")).to_have_count(0)
         self.saved(page)
 
+    def test_parts_are_priced_in_a_way_and_kept_with_the_job(self):
+        page = self.full_hall()
+        page.get_by_role("button", name="Ways to connect a source").click()
+        page.get_by_role("dialog").get_by_label("Rated output").fill("32")
+        own = page.get_by_test_id("ways").locator("[data-way=own_bus]")
+        own.get_by_role("button").first.click()
+        expect(own).to_contain_text("price not known")
+        for label, price in (("Price of Solar: breaker", "38.5"), ("Price of Inverter", "900"), ("Price of 8 ·", "61,5")):
+            own.get_by_label(label).fill(price)
+            own.get_by_label(label).press("Tab")
+        expect(own).to_contain_text("1000.00 for all parts, without labor")
+        self.saved(page)
+        own.get_by_label("Price of Inverter").fill("")
+        own.get_by_label("Price of Inverter").press("Tab")
+        expect(own).to_contain_text("price not known")
+
     def test_a_drawn_source_that_fails_is_taken_another_way_by_keyboard(self):
         page = self.full_hall()
         page.get_by_role("button", name="Ways to connect a source").press("Enter")

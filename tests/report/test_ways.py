@@ -99,7 +99,7 @@ class ByHand(unittest.TestCase):
     def test_ahead_of_the_service(self):
         (way,) = self.of("supply_side", ways(house().job, "hall", 120.0))
         self.assertEqual((way.outcome, way.consent), ("passes", "the utility, before anything is made there"))
-        self.assertIn("Source fuses: fuses, 2 poles, 150 A", way.parts)
+        self.assertIn("Source fuses: fuses, 2 poles, 150 A", [part.words for part in way.parts])
         (way,) = self.of("supply_side", ways(house("2017").job, "hall", 168.0))
         self.assertEqual((way.outcome, way.largest_a, way.short_by_a), ("fails", "160", "8"))  # 225 A of 200 A
 
@@ -111,9 +111,29 @@ class ByHand(unittest.TestCase):
     def test_labels_parts_and_steps_are_told(self):
         (way,) = self.of("own_bus", ways(house().job, "hall", 32.0))
         self.assertTrue(any("DO NOT MOVE" in label for label in way.labels))
-        self.assertIn("Solar: breaker, 2 poles, 40 A", way.parts)
+        self.assertIn("Solar: breaker, 2 poles, 40 A", [part.words for part in way.parts])
         self.assertGreater(way.steps, 5)
-        self.assertEqual(way.price, "price not known")
+        self.assertIsNone(way.price)
+
+    def test_by_price_only_where_every_part_of_all_that_pass_is_priced(self):
+        job = house().job
+        found = ways(job, "hall", 32.0)
+        passing = [way for way in found.ways if way.outcome == "passes"]
+        self.assertFalse(found.by_price)
+        self.assertGreater(len(passing), 2)
+        items = dict.fromkeys(part.words for way in passing for part in way.parts)
+        # What comes last by work gets the least price: each part that only it needs costs nothing, all others 10.
+        last = {part.words for part in passing[-1].parts}
+        job["prices"] = [
+            {"id": f"p{at}", "item": item, "price": 1.0 if item in last else 10.0} for at, item in enumerate(items)
+        ]
+        priced = ways(job, "hall", 32.0)
+        self.assertTrue(priced.by_price)
+        ordered = [way for way in priced.ways if way.outcome == "passes"]
+        self.assertEqual([way.price for way in ordered], sorted(way.price for way in ordered))
+        self.assertEqual(ordered[0].price, sum(part.price for part in ordered[0].parts))
+        job["prices"].pop()
+        self.assertFalse(ways(job, "hall", 32.0).by_price)
 
 
 class Tried(unittest.TestCase):

@@ -92,8 +92,10 @@ def _way(way: WayOut) -> Iterator[str]:
     yield from (f"  must be true: {item}" for item in way.conditions)
     if way.consent:
         yield f"  agrees: {way.consent}"
-    yield from (f"  part: {item}" for item in way.parts)
+    for part in way.parts:
+        yield f"  part: {part.words}" + ("" if part.price is None else f", {part.price:.2f}")
     yield from (f"  label: {item}" for item in way.labels)
     if way.why:
         yield f"  why it may be right: {way.why}"
-    yield f"  {way.steps} steps of work, {way.price}" if way.steps else f"  {way.price}"
+    price = "price not known" if way.price is None else f"parts {way.price:.2f}, without labor"
+    yield f"  {way.steps} steps of work, {price}" if way.steps else f"  {price}"

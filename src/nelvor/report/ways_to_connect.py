@@ -47,7 +47,6 @@ EXCHANGED = {
     ("buses", "rating_a"): "{name}: a panel with a bus of {a:g} A",
     ("buses", "control_setting_a"): "power control with current sensors, set to {a:g} A",
 }
-PRICE = "price not known"
 
 
 class RuleOut(Wire):
@@ -72,9 +71,17 @@ class ReasonOut(Wire):
     section: str
 
 
+class PartOut(Wire):
+    """What is bought for a way, in words; ``price`` is what the job holds for an item of these words, None: nothing."""
+
+    words: str
+    price: float | None
+
+
 class WayOut(Wire):
     """One way, tried out. What the rules of a bus tell stands among ``rules`` alone. ``short_by`` is by how many amperes it fails, ``largest_a`` the output that it would take
-    with all that stands as it is; "" where figures do not tell. ``operations`` carry it out with all that follows, in one step."""
+    with all that stands as it is; "" where figures do not tell. ``price`` is that of all its parts, without labor; None where one is not
+    priced. ``operations`` carry it out with all that follows, in one step."""
 
     kind: WayKind
     title: str
@@ -85,9 +92,9 @@ class WayOut(Wire):
     short_by_a: str
     conditions: list[str]
     consent: str
-    parts: list[str]
+    parts: list[PartOut]
     labels: list[str]
-    price: str
+    price: float | None
     follows: list[str]
     why: str
     steps: int
@@ -96,10 +103,14 @@ class WayOut(Wire):
 
 
 class WaysOut(Wire):
-    """The ways with the least work first, those that pass ahead; ``told`` says in a sentence what came out."""
+    """The ways, those that pass ahead; ``told`` says in a sentence what came out.
+
+    Where all parts of all that pass are priced (``by_price``) those come by price, else the least work is first.
+    """
 
     ways: list[WayOut]
     told: str
+    by_price: bool
 
 
 def ways_to_connect(document: dict[str, Any], checked: Checked, enclosure_id: str, wanted: WantedSource) -> WaysOut:
@@ -130,7 +141,7 @@ def ways_for_source(document: dict[str, Any], checked: Checked, source_id: str) 
         way.model_copy(update={"operations": [*drawn.taken_out, *way.operations]}) if way.operations else way
         for way in found.ways
     ]
-    return WaysOut(ways=ways, told=found.told)
+    return found.model_copy(update={"ways": ways})
 
 
 def _all_tried(
@@ -139,8 +150,10 @@ def _all_tried(
     wish = Wish(Receiver(before.site, before.rules, enclosure_id), wanted, before.levels)
     found = [_tried(document, checked, before, way, wanted) for way in all_ways(wish)]
     place = {"passes": 0, "cannot_tell": 1, "fails": 2}
-    found.sort(key=lambda way: place[way.outcome])
-    return WaysOut(ways=found, told=_told(found))
+    prices = [way.price for way in found if way.outcome == "passes"]
+    by_price = bool(prices) and None not in prices
+    found.sort(key=lambda way: (place[way.outcome], way.price or 0.0 if by_price and way.outcome == "passes" else 0.0))
+    return WaysOut(ways=found, told=_told(found), by_price=by_price)
 
 
 def _told(ways: list[WayOut]) -> str:
@@ -165,6 +178,7 @@ def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way,
     largest = largest_output(tried.after, source)
     short = Fraction(str(wanted.output_a)) - largest if largest is not None and outcome == "fails" else None
     work = order_of_work(before, tried.after)
+    parts = list(_priced(tried))
     return WayOut(
         kind=way.kind,
         title=way.title,
@@ -175,9 +189,9 @@ def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way,
         short_by_a="" if short is None or short <= 0 else shown(short),
         conditions=list(way.conditions),
         consent=way.consent,
-        parts=list(_parts(tried)),
+        parts=parts,
         labels=_labels(before, tried.after),
-        price=PRICE,
+        price=_sum_of(parts),
         follows=tried.follows,
         why=way.why,
         steps=sum(len(stage.steps) for stage in work.stages),
@@ -199,7 +213,7 @@ def _not_drawn(way: Way) -> WayOut:
         consent=way.consent,
         parts=[],
         labels=[],
-        price=PRICE,
+        price=None,
         follows=[],
         why=way.why,
         steps=0,
@@ -242,6 +256,17 @@ def _rule(report: Report, enclosure_id: str, rule: BusRule) -> RuleOut:
         limit=float(rule.limit.number),
         largest_a=rule.largest.text if rule.largest is not None else "",
     )
+
+
+def _priced(tried: TriedOut) -> Iterator[PartOut]:
+    own = {item.item: item.price for item in tried.after.site.document.prices}
+    yield from (PartOut(words=words, price=own.get(words)) for words in _parts(tried))
+
+
+def _sum_of(parts: list[PartOut]) -> float | None:
+    prices = [part.price for part in parts]
+    known = [price for price in prices if price is not None]
+    return round(sum(known), 2) if known and len(known) == len(prices) else None
 
 
 def _parts(tried: TriedOut) -> Iterator[str]:

@@ -3,8 +3,9 @@ import { useState } from "react";
 import { answered, api, type Schemas } from "../api/client";
 import { Button } from "../kit/Button";
 import { Window } from "../kit/Window";
-import { edit, insert, type Operation } from "../core/changes";
-import { freshId, type Run } from "../core/document";
+import { PriceField } from "./PriceField";
+import { edit, type Operation } from "../core/changes";
+import { type Run } from "../core/document";
 import { useWork } from "../core/context";
 import { useAnswer } from "../core/useAnswer";
 
@@ -196,16 +197,6 @@ function folded(rows: Alternative[], order: Order): Alternative[][] {
 }
 
 function PriceList({ prices }: { prices: Record<string, number | null> }) {
-  const { document, act, mayWrite } = useWork("document", "act", "mayWrite");
-  const set = (item: string, text: string) => {
-    const price = text.trim() === "" ? null : Number(text.replace(",", "."));
-    if (price !== null && !(price >= 0 && Number.isFinite(price))) return;
-    const own = (document.prices ?? []).find((entry) => entry.item === item);
-    const operation: Operation = own
-      ? { op: "put", list: "prices", id: own.id, field: "price", value: price, proposed: false }
-      : insert("prices", { id: freshId(document, `price ${item}`), item, price });
-    act(`Price of ${item}`, [operation], `prices.${item}`);
-  };
   return (
     <details className="mt-4 border-t border-rule pt-1">
       <summary className="cursor-pointer font-semibold">Price list, per foot</summary>
@@ -213,14 +204,7 @@ function PriceList({ prices }: { prices: Record<string, number | null> }) {
         {Object.entries(prices).map(([item, price]) => (
           <label key={item} className="flex items-center justify-between gap-2">
             <span className="narrow">{item.replace("pvc", "PVC ").replace("emt", "EMT").replace("rmc", "RMC")}</span>
-            <input
-              className="w-16 rounded-sm border border-rule bg-paper px-1 text-right"
-              inputMode="decimal"
-              disabled={!mayWrite}
-              defaultValue={price ?? ""}
-              placeholder="none"
-              onBlur={(event) => event.target.value !== String(price ?? "") && set(item, event.target.value)}
-            />
+            <PriceField item={item} price={price} />
           </label>
         ))}
       </div>

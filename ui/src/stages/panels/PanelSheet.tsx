@@ -26,6 +26,7 @@ const ROWS = [
 export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure; bus: Bus; schedule?: Schedule }) {
   const { site } = useWork("site");
   const own = { list: "buses", thing: bus } as const;
+  const oneLineFeedsBoth = (site.sources ?? []).some((item) => item.output === "two_wire_120");
   const bars = (site.bars ?? []).filter((item) => item.enclosure_id === enclosure.id && item.kind === "neutral");
   return (
     <>
@@ -98,18 +99,20 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
           empty="not counted"
         />
       ))}
-      {bars.map((bar) => (
-        <ThingField
-          key={bar.id}
-          kind="number"
-          list="bars"
-          thing={bar}
-          field="rating_a"
-          label={`${bar.name || "Neutral bar"}, rating`}
-          unit="A"
-          empty="not read"
-        />
-      ))}
+      {bars
+        .filter((bar) => oneLineFeedsBoth || bar.rating_a !== null)
+        .map((bar) => (
+          <ThingField
+            key={bar.id}
+            kind="number"
+            list="bars"
+            thing={bar}
+            field="rating_a"
+            label={`${bar.name || "Neutral bar"}, rating`}
+            unit="A"
+            empty="not read"
+          />
+        ))}
       {schedule ? <TakeOver key={schedule.bus_id} schedule={schedule} /> : null}
       {schedule ? (
         <Group title="Room">

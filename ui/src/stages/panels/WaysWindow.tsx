@@ -9,6 +9,7 @@ import { Window } from "../../kit/Window";
 import { useWork } from "../../core/context";
 import { useAnswer } from "../../core/useAnswer";
 import type { Enclosure, Source } from "../../core/document";
+import { PriceField } from "../../sheets/PriceField";
 
 type Way = Schemas["WayOut"];
 type Rule = Schemas["RuleOut"];
@@ -86,7 +87,7 @@ function Searched({
         {!enough ? (
           <p className="text-soft">Enter its rated output: every way to connect it here is then tried out.</p>
         ) : answer ? (
-          <WayList told={answer.told} ways={answer.ways} onTake={take} />
+          <WayList found={answer} onTake={take} />
         ) : fault ? null : (
           <p className="text-soft">Trying out every way…</p>
         )}
@@ -100,7 +101,8 @@ function Searched({
   );
 }
 
-function WayList({ told, ways, onTake }: { told: string; ways: Way[]; onTake: (way: Way) => void }) {
+function WayList({ found, onTake }: { found: Schemas["WaysOut"]; onTake: (way: Way) => void }) {
+  const { told, ways, by_price } = found;
   const [opened, open] = useState<string | null>(null);
   const [unfolded, unfold] = useState(false);
   const shown = ways.filter((way) => unfolded || first(ways, way));
@@ -108,7 +110,9 @@ function WayList({ told, ways, onTake }: { told: string; ways: Way[]; onTake: (w
     <>
       <p className="mb-1.5 font-semibold">{told}</p>
       <p className="narrow mb-2 text-soft">
-        Those that pass come first, the least work ahead. Prices are not known, so none is called cheaper.
+        {by_price
+          ? "Those that pass come first, by the price of their parts; labor is not in it."
+          : "Those that pass come first, the least work ahead. Price the parts of all that pass, and they come by price."}
       </p>
       <ul className="border-t border-rule">
         {shown.map((way) => (
@@ -162,7 +166,7 @@ function Detail({ way, onTake }: { way: Way; onTake: (way: Way) => void }) {
       <Told title="Must be true" items={way.conditions} />
       <Told title="Has to agree" items={way.consent ? [way.consent] : []} />
       <Told title="Follows from it" items={way.follows} />
-      <Told title="Parts" items={way.parts.length > 0 ? [...way.parts, way.price] : []} />
+      <Parts way={way} />
       <Told title="Labels" items={way.labels} />
       {way.why ? <Told title="Why it may be right" items={[way.why]} /> : null}
       {way.work.stages.length > 0 ? (
@@ -191,6 +195,29 @@ function Detail({ way, onTake }: { way: Way; onTake: (way: Way) => void }) {
           </Button>
         </p>
       ) : null}
+    </div>
+  );
+}
+
+/** What is bought; what each part costs is entered here and kept with the job. */
+function Parts({ way }: { way: Way }) {
+  if (way.parts.length === 0) return null;
+  return (
+    <div className="mt-2 grid gap-x-3 md:grid-cols-[7.5rem_minmax(0,1fr)]">
+      <h4 className="narrow text-soft">Parts</h4>
+      <ul>
+        {way.parts.map(({ words, price }) => (
+          <li key={words} className="flex flex-wrap items-baseline gap-2 border-b border-rule py-0.5">
+            <span dir="auto" className="min-w-0 flex-1">
+              {words}
+            </span>
+            <PriceField item={words} price={price} label={`Price of ${words}`} />
+          </li>
+        ))}
+        <li className="text-right">
+          {way.price === null ? "price not known" : `${way.price.toFixed(2)} for all parts, without labor`}
+        </li>
+      </ul>
     </div>
   );
 }
