@@ -260,13 +260,18 @@ BY_TABLES = {
     "bus_every_level",
 }
 NOT_COMPUTED = {
-    "source_neutral_one_line",
-    "source_neutral_sensing",
     "autotransformer_neutral",
     "sds_electrode_common",
 }
-# tests/judges/test_islands, test_island_supplies, test_unbalanced_sources
-BY_WHOLE_SITES = {"island_capacity", "single_120_supply", "standalone_conductor", "unbalanced_source"}
+# tests/judges/test_islands, test_island_supplies, test_unbalanced_sources, test_source_neutrals
+BY_WHOLE_SITES = {
+    "island_capacity",
+    "single_120_supply",
+    "source_neutral_one_line",
+    "source_neutral_sensing",
+    "standalone_conductor",
+    "unbalanced_source",
+}
 BY_SITES = {"interconnect_feeder_source", "interconnect_feeder_breaker"}
 ROUND = (10, 16, 20, 25, 30, 32, 40, 48, 50, 60, 64, 80, 100, 120, 150, 160, 200, 225, 250, 400)
 

@@ -115,6 +115,15 @@ export function SourcePlateFields({ source }: { source: Source }) {
             options={NEUTRAL_PATHS}
             hint="from its input to its output, by its manual"
           />
+          {source.interactive ? (
+            <ThingField
+              {...own}
+              kind="yes-no"
+              field="neutral_senses_only"
+              label="Neutral measures"
+              hint="and carries no power, by its manual"
+            />
+          ) : null}
           <ThingField {...own} kind="choice" field="relay" label="Bond relay" options={RELAYS} />
         </>
       ) : null}

@@ -9,15 +9,17 @@ from __future__ import annotations
 from fractions import Fraction
 
 from nelvor.clauses import voltage_drop
-from nelvor.clauses.ampacity import size_index
+from nelvor.clauses.ampacity import final_ampacity, size_index
+from nelvor.clauses.bonding_jumper import supply_side_jumper
 from nelvor.clauses.device_rating import smallest_device
+from nelvor.clauses.grounding_conductor import by_device
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.load_and_device import carried_by
 from nelvor.judges.source_currents import output_of
 from nelvor.judges.verdict import Mend, proposing
-from nelvor.model.things import Device
+from nelvor.model.things import Device, Source
 from nelvor.model.voltages import LEGS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V
 from nelvor.topology.names import name_of
 from nelvor.topology.pushed_in import first_device, sources_behind
@@ -26,13 +28,12 @@ from nelvor.working import Figure, exact
 Raised = tuple[str, str, str]
 OUTPUT: Raised = ("source_output_factor", "Output at 125 %", "source_125pct_sizing")
 OF_GENERATOR: Raised = ("generator_conductor_factor", "Nameplate current at 115 %", "generator_conductor_115pct")
-SMALLEST_FOR_SENSING = "a neutral that only measures may be as small as the grounding conductor"
+SMALLEST_FOR_SENSING = "one that does may be as small as the grounding conductor or the bonding jumper"
 
 
 def solve_output(case: RunCase) -> None:
     """Take down what the sources behind the run give, and that raised as their article asks."""
-    led_to = case.site.sources.get(case.run.to_part)
-    sources = [led_to] if led_to else list(sources_behind(case.site, case.site.upstream_of(case.run), set()))
+    sources = _sources(case)
     if not sources:
         raise CannotCompute("No source is drawn behind this run.", "Draw what feeds it.")
     outputs = []
@@ -118,8 +119,61 @@ def solve_source_neutral(case: RunCase) -> None:
         return
     case.figures["neutral"] = case.recorder.choose("Neutral, locked", size, "AWG/kcmil", [hots])
     if size_index(size) < size_index(hots.text):
-        text = f"The neutral {size} is smaller than the lines {hots.text}: {SMALLEST_FOR_SENSING}, else it goes by its load."
+        _smaller_neutral(case, size, hots.text)
+
+
+def _smaller_neutral(case: RunCase, size: str, hots: str) -> None:
+    """One that only measures may be small; that of a source on one line carries all of it; any other goes by its load."""
+    sources = _sources(case)
+    start = f"The neutral {size} is smaller than the lines {hots}"
+    if any(item.output == "two_wire_120" for item in sources):
+        _on_one_line(case, size)
+    elif sources and all(item.neutral_senses_only for item in sources):
+        _only_measuring(case, size)
+    elif any(item.neutral_senses_only is None for item in sources):
+        unknown = next(item for item in sources if item.neutral_senses_only is None)
+        text = f"{start}. Whether it only measures is not entered: {SMALLEST_FOR_SENSING}, else it goes by its load."
+        case.judge.about("sources", unknown.id).cannot_tell(
+            "neutral_size", text, "source_neutral_sensing", "neutral_senses_only"
+        )
+    else:
+        text = f"{start}, and carries power: it goes by its load, which is not told. Make it as large as the lines."
         case.judge.cannot_tell("neutral_size", text, "neutral_load", "neutral_size")
+
+
+def _on_one_line(case: RunCase, size: str) -> None:
+    """The neutral of a source between one line and neutral carries its whole output, from 2020 on raised as its lines do."""
+    clause = "source_neutral_one_line"
+    assert case.circumstances is not None  # the lines are solved
+    _, carries = final_ampacity(case.recorder, size, case.circumstances)
+    raised = case.rules.parameter("source_neutral_raised").value == "1"
+    need = case.need("design" if raised else "load")
+    if case.recorder.at_least("Neutral carries the output", carries, need, clause=clause):
+        case.judge.holds("neutral_size", f"The neutral {size} carries {carries.text} A for {need.text} A.", clause)
+    else:
+        text = f"The neutral {size} carries {carries.text} A; a source on one line gives it {need.text} A."
+        case.judge.must_fix("neutral_size", text, clause, "neutral_size")
+
+
+def _only_measuring(case: RunCase, size: str) -> None:
+    """In 2017 no smaller than the grounding conductor, from 2020 on than the bonding jumper by the lines (705.28(C)(2))."""
+    clause, run, material = "source_neutral_sensing", case.run, str(case.run.material)
+    if case.rules.parameter("source_neutral_by_jumper").value == "1":
+        least = supply_side_jumper(case.recorder, case.need("hots").text, run.sets, material, material)
+    else:
+        least = by_device(case.recorder, case.need("device"), material)
+    if size_index(size) >= size_index(least.text):
+        case.judge.holds("neutral_size", f"A neutral {size} that only measures, {least.text} at least.", clause)
+    else:
+        text = f"The neutral {size} only measures; {least.text} is the least."
+        mend = Mend(f"Neutral: {size} to {least.text}", proposing("runs", run, neutral_size=least.text))
+        case.judge.must_fix("neutral_size", text, clause, "neutral_size", mend)
+
+
+def _sources(case: RunCase) -> list[Source]:
+    """The sources whose power a run brings."""
+    led_to = case.site.sources.get(case.run.to_part) or case.site.sources.get(case.run.from_part)
+    return [led_to] if led_to else list(sources_behind(case.site, case.site.upstream_of(case.run), set()))
 
 
 def solve_rise(case: RunCase) -> None:

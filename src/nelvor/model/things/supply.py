@@ -23,7 +23,7 @@ class Source(Thing):
     ``relay`` what a bonding relay in it does, ``marking`` what its label says of its neutral; ``utility_agrees`` that it may be joined
     ahead of the service disconnect. What its direct-current side needs is entered as facts: a disconnect in reach, rapid
     shutdown and its switch, the frames of the array, and of storage its disconnect and its place; of a set what stops
-    it; ``unbalance_accepted`` that a one-phase source leaves a three-phase system balanced enough.
+    it; ``neutral_senses_only`` that its neutral only measures and carries no power; ``unbalance_accepted`` that a one-phase source leaves a three-phase system balanced enough.
     """
 
     name: Name = ""
@@ -58,6 +58,7 @@ class Source(Thing):
     emergency_stop: bool | None = None
     stop_outdoors: bool | None = None
     unbalance_accepted: bool | None = None
+    neutral_senses_only: bool | None = None
 
 
 class Transfer(Thing):
