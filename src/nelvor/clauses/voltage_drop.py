@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.clauses.ampacity import COLUMN
+from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder
 
 REACTANCE_COLUMN = {"steel": "xl_steel", "other": "xl_pvc_al"}
@@ -82,3 +84,19 @@ def run_drop_percent(recorder: Recorder, case: DropCase) -> Figure:
     hundred = recorder.given("per cent", 100, "%", "per cent")
     share = recorder.divide("Share of nominal", volts, nominal, "")
     return recorder.multiply("Drop of this run", share, hundred, unit="%", clause="feeder_vd_note")
+
+
+def sizes_known(rules: Rules, case: DropCase, sizes: Sequence[str]) -> list[str]:
+    """Return those of some sizes whose ohms the table of the case holds."""
+    table = rules.table("conductor_dc" if case.by_resistance else "conductor_ac")
+    return [size for size in sizes if table.find((size,)) is not None]
+
+
+def percent_gained(rules: Rules, case: DropCase, size: str) -> Fraction:
+    """Return by how many per cent of nominal the drop of a run is less with hots of another size; no steps are taken down.
+
+    Raises:
+        MissingFigure: a size that the table does not hold.
+    """
+    now, other = (ohms_per_1000_ft(Recorder(rules), case, item).number for item in (case.hot_size, size))
+    return case.load.number * (now - other) * case.length_ft / 1000 / case.sets / case.base_volts * 100
