@@ -11,8 +11,10 @@ import json
 import math
 import statistics
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
+from typing import Any
+from unittest.mock import patch
 
 from nelvor.demo import FOLDER
 from nelvor.judges.memory import Memory
@@ -25,8 +27,8 @@ from nelvor.report.check import Report, check
 from nelvor.report.comparison import compare_run
 from nelvor.report.subjects import SUBJECTS
 from nelvor.report.wire import report_out
-from nelvor.working import Step
-from nelvor.working.recorder import replay
+from nelvor.working import Figure, Recorder, Step
+from nelvor.working.recorder import Operation, replay
 from tests.support.jobs import chain
 
 ROUNDS = 7
@@ -65,6 +67,7 @@ def main() -> None:
     seconds = {}
     print(
         f"{'job':<20}{'steps':>8}{'replay ms':>11}{'bare ms':>9}{'check ms':>10}{'check / replay':>16}{'check / bare':>14}"
+        f"{'and refused':>13}"
     )
     for name, raw in jobs.items():
         document = parse_bytes(raw)
@@ -72,12 +75,14 @@ def main() -> None:
         replaying = median_seconds(lambda workings=workings: [replay(steps) for steps in workings])
         sums = [numbers for steps in workings for numbers in bare_numbers(steps)]
         bare = median_seconds(lambda sums=sums: bare_arithmetic(sums))
+        every = sums_done(document)
+        with_refused = median_seconds(lambda every=every: bare_arithmetic(every))
         checking = median_seconds(lambda document=document: check(document))
         seconds[name] = checking
         number = sum(len(steps) for steps in workings)
         print(
             f"{name:<20}{number:>8}{replaying * 1000:>11.1f}{bare * 1000:>9.1f}{checking * 1000:>10.1f}"
-            f"{checking / replaying:>16.1f}{checking / bare:>14.1f}"
+            f"{checking / replaying:>16.1f}{checking / bare:>14.1f}{checking / with_refused:>13.1f}"
         )
     for small, large in (("chain of 50", "chain of 500"), ("50, 10 loads each", "500, 10 loads each")):
         print(f"growth of the check from {small} to {large}: {seconds[large] / seconds[small]:.1f} × for 10 × the size")
@@ -86,8 +91,32 @@ def main() -> None:
 
 
 def workings_of(report: Report) -> list[list[Step]]:
-    """Return the steps of all workings of a report."""
-    return [answer.working.steps for subject in SUBJECTS for answer in report.of(subject.kind).values()]
+    """Return the steps of all workings of a report, with those that their figures are carried from."""
+    found: dict[int, Recorder] = {}
+    stack = [answer.working for subject in SUBJECTS for answer in report.of(subject.kind).values()]
+    while stack:
+        working = stack.pop()
+        if id(working) not in found:
+            found[id(working)] = working
+            stack += [step.origin[0] for step in working.steps if step.origin is not None]
+    return [working.steps for working in found.values()]
+
+
+def sums_done(document: Document) -> list[tuple[str, list[Fraction]]]:
+    """Return the numbers of every arithmetic step that a check takes, those of candidates that it refuses too."""
+    done = []
+    take_down = Recorder._take_down
+
+    def noting(
+        recorder: Recorder, label: str, operation: Operation, inputs: Sequence[Figure], *rest: Any, **more: Any
+    ) -> Figure:
+        if operation in BARE:
+            done.append((operation, [item.step.value for item in inputs if isinstance(item.step.value, Fraction)]))
+        return take_down(recorder, label, operation, inputs, *rest, **more)
+
+    with patch.object(Recorder, "_take_down", noting):
+        check(document)
+    return done
 
 
 def bare_numbers(steps: list[Step]) -> list[tuple[str, list[Fraction]]]:
