@@ -14,7 +14,7 @@ from nelvor.model import new_loads, new_things
 from nelvor.model.document import LISTS
 from nelvor.model.references import REFERENCES
 from nelvor.model.schema import job_schema
-from nelvor.model.source_plates import SourcePlate
+from nelvor.model.source_plates import FACTS_OF_PLATE
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE
 from nelvor.report.words import shared_words
 from nelvor.web.description import describe
@@ -54,7 +54,7 @@ def model_facts() -> str:
             name: {field: {"lists": list(item.lists), "kind": item.kind} for field, item in fields.items()}
             for name, fields in REFERENCES.items()
         },
-        "plate_fields": [name for name in SourcePlate.model_fields if name not in ("name", "kind", "note")],
+        "plate_fields": list(FACTS_OF_PLATE),
         "defaults": {
             name: {
                 field: facts.get_default(call_default_factory=True)

@@ -9,6 +9,7 @@ from nelvor.additions.kinds import ADDITIONS
 from nelvor.errors import BadInput, CannotCompute
 from nelvor.model.changes.operations import apply
 from nelvor.model.parse import parse_value
+from nelvor.model.source_plates import SourcePlate
 from nelvor.report.check import check
 from nelvor.report.weighed_addition import weigh_addition
 from tests.support.jobs import JobBuilder, orchard, thing
@@ -47,6 +48,33 @@ def must_fix(report):
 
 def decisions(report):
     return {report.site.enclosures[key].name or key: bond.decision for key, bond in report.bonds.items()}
+
+
+class ByAPlate(unittest.TestCase):
+    """What a plate says of the source that comes stands in the design, but for what the addition decides itself."""
+
+    PLATE = SourcePlate(
+        name="Set 24",
+        kind="generator",
+        rated_kva=18.0,
+        fault_contribution_a=600.0,
+        power_factor=0.8,
+        portable=True,
+        marking="floating_neutral",
+    )
+
+    def source(self, kind, plate, **options):
+        document = parse_value(house().job).model_dump(mode="json")
+        told = weigh_addition(document, lambda value: check(parse_value(value)), kind, "panel", options, plate)
+        return next(item.thing for item in told.operations if item.op == "insert" and item.list == "sources")
+
+    def test_its_facts_come_along_and_options_go_before_them(self):
+        made = self.source("transfer_gear", self.PLATE, **SET)
+        self.assertEqual((made["fault_contribution_a"], made["power_factor"]), (600.0, 0.8))
+        self.assertEqual((made["rated_kva"], made["portable"]), (24.0, False))
+
+    def test_without_one_nothing_is_added(self):
+        self.assertIsNone(self.source("transfer_gear", None, **SET).get("fault_contribution_a"))
 
 
 class DisconnectAhead(unittest.TestCase):

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.support.browser import WithBrowser, act
+from tests.support.browser import WithBrowser, act, choose
 
 
 class Standby(WithBrowser):
@@ -33,6 +33,18 @@ class Standby(WithBrowser):
         self.settled(page)
         expect(page.locator("[data-place=generator]")).to_have_count(0)
         expect(page.locator("[data-place=transfer-switch]")).to_have_count(0)
+
+    def test_a_set_is_added_by_a_plate_of_the_shop(self):
+        page, window, told = self.with_generator()
+        window.get_by_label("Rated output").fill("11")
+        choose(window.get_by_label("By a plate of the shop"), "Example standby set, 24 kVA")
+        expect(window.get_by_label("Rated output")).to_have_value("24")
+        expect(told).to_contain_text("House disconnect")
+        window.get_by_role("button", name="Add it").click()
+        self.settled(page)
+        page.locator("[data-place=generator]").click()
+        expect(page.get_by_label("or its rating")).to_have_value("24")
+        self.saved(page)
 
     def test_a_plate_of_the_shop_fills_a_source_in(self):
         page = self.open(self.demo())

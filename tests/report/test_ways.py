@@ -136,6 +136,46 @@ class ByHand(unittest.TestCase):
         self.assertFalse(ways(job, "hall", 32.0).by_price)
 
 
+class OverThreeLines(unittest.TestCase):
+    """A wye of 208 V, 225 A of bus behind 200 A: 270 A less 200 A leave 56 A at the far end over three lines as over two."""
+
+    def job(self):
+        builder = JobBuilder(system="wye_208_120")
+        builder.service(main_a=400.0)
+        builder.box("hall", "service", main_a=200.0, feeder_a=200.0, rating_a=225.0)
+        thing(builder.job, "buses", "hall-bus").update(spaces=30, main_end="top")
+        for device in builder.job["devices"]:
+            device["poles"] = 3
+        builder.load("hall", 30_000.0)
+        return builder.job
+
+    def own(self, output_a, lines):
+        return next(way for way in ways(self.job(), "hall", output_a, lines=lines).ways if way.kind == "own_bus")
+
+    def test_each_line_of_it_is_a_pole_and_counts_once(self):
+        for lines, poles in (("two", 2), ("three", 3)):
+            way = self.own(56.0, lines)
+            self.assertEqual(way.outcome, "passes")
+            self.assertIn(f"Solar: breaker, {poles} poles, 70 A", [part.words for part in way.parts])
+            roles = {item.thing["role"] for item in way.operations if item.op == "insert" and item.list == "conductors"}
+            self.assertEqual(roles & {"L1", "L2", "L3"}, {"L1", "L2", "L3"} if poles == 3 else {"L1", "L2"})
+            beyond = self.own(57.0, lines)
+            self.assertNotEqual(beyond.outcome, "passes")
+            self.assertIn("56", [rule.largest_a for rule in beyond.rules if rule.rule.startswith("120 %, at")])
+
+    def test_one_that_is_drawn_keeps_its_lines(self):
+        way = self.own(40.0, "three")
+        document = apply(plain(self.job()), way.operations)
+        source = next(item["id"] for item in document["sources"] if item["kind"] != "utility")
+        again = next(item for item in ways_for_source(document, checking(), source).ways if item.kind == "own_bus")
+        self.assertIn("Solar: breaker, 3 poles, 50 A", [part.words for part in again.parts])
+
+    def test_a_panel_of_two_lines_takes_none_of_three(self):
+        found = ways(house().job, "hall", 32.0, lines="three")
+        self.assertNotIn("passes", {way.outcome for way in found.ways})
+        self.assertTrue(any("2 lines reach" in reason.text for way in found.ways for reason in way.reasons))
+
+
 class Tried(unittest.TestCase):
     def test_what_passes_is_lawful_when_it_is_taken(self):
         for job, at, output in ((house().job, "hall", 40.0), (orchard(), "barn-panel", 32.0)):

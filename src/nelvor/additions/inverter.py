@@ -12,7 +12,7 @@ from nelvor.model.new_things import NEW_ENCLOSURES, NewKind
 from nelvor.model.things import Bus
 from nelvor.topology.names import name_of
 
-MOST_LINES = 2
+LINES = {"two": 2, "three": 3}
 KIND: NewKind = "inverter"
 
 
@@ -38,7 +38,7 @@ def inverter_on(receiver: Receiver, bus: Bus, options: InverterOptions) -> Draft
     """
     site, panel = receiver.site, receiver.enclosure
     draft = Draft(site)
-    legs = lines_of(receiver)
+    legs = lines_of(receiver, options)
     space = space_at_end(draft, bus, len(legs), "far")
     rating = device_rating(receiver, options)
     breaker = draft.breaker(bus, "solar", "Solar", len(legs), space, role="source", rating_a=rating)
@@ -49,11 +49,21 @@ def inverter_on(receiver: Receiver, bus: Bus, options: InverterOptions) -> Draft
     return draft
 
 
-def lines_of(receiver: Receiver) -> list[str]:
-    """Return the lines over which it gives: two of those that reach the enclosure."""
+def lines_of(receiver: Receiver, options: InverterOptions) -> list[str]:
+    """Return the lines over which it gives: two of those that reach the enclosure, or all three.
+
+    Raises:
+        CannotCompute: fewer reach it.
+    """
     feeding = receiver.site.feeding_run(receiver.enclosure.id)
     legs = legs_at(receiver.site, feeding) if feeding is not None else []
-    return legs[:MOST_LINES]
+    wanted = LINES[options.lines]
+    if legs and len(legs) < wanted:
+        raise CannotCompute(
+            f"{len(legs)} lines reach {name_of(receiver.site, receiver.enclosure.id)}; the source gives over {wanted}.",
+            "Choose a panel that three lines reach, or a source for two.",
+        )
+    return legs[:wanted]
 
 
 def box_of(draft: Draft, receiver: Receiver, options: InverterOptions) -> dict[str, str]:

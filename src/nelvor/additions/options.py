@@ -85,11 +85,12 @@ class InletOptions(SetOptions):
 
 
 class InverterOptions(Options):
-    """A source that runs beside the utility and gives over its lines alone, as its plate tells it."""
+    """A source that runs beside the utility and gives over its lines alone, as its plate tells it; amperes are of each line."""
 
     output_a: Annotated[
         Rating | None, Field(title="Rated output", json_schema_extra={"unit": "A", "empty": "not read"})
     ] = None
+    lines: Annotated[Literal["two", "three"], Field(title="Lines it gives over")] = "two"
     device_a: Annotated[
         Rating | None, Field(title="Its breaker", json_schema_extra={"unit": "A", "empty": "chosen"})
     ] = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, StringConstraints
 
@@ -34,6 +34,15 @@ class SourcePlate(Part):
     outlet_with_interrupter: bool | None = None
     marking: SourceMarking | None = None
     note: Name = ""
+
+
+FACTS_OF_PLATE = tuple(name for name in SourcePlate.model_fields if name not in ("name", "kind", "note"))
+
+
+def plate_facts(plate: SourcePlate) -> dict[str, Any]:
+    """Return what a plate says of its source, by the names of the fields of a source."""
+    told = plate.model_dump(mode="json", exclude_none=True)
+    return {name: value for name, value in told.items() if name in FACTS_OF_PLATE}
 
 
 Plates = Annotated[list[SourcePlate], Field(max_length=MOST_PLATES)]

@@ -6,14 +6,15 @@ that the addition brings and that has a mend is mended, and the mend is told.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from nelvor.additions.kinds import ADDITIONS, AdditionKind, build
 from nelvor.additions.receiver import Receiver
 from nelvor.judges.verdict import Verdict
-from nelvor.model.changes.operations import Operation, apply
+from nelvor.model.changes.operations import Insert, Operation, apply
+from nelvor.model.source_plates import SourcePlate, plate_facts
 from nelvor.report.check import Report
 from nelvor.report.order_of_work import OrderOfWork, order_of_work
 from nelvor.report.report_changes import FindingChangeOut, finding_changes
@@ -45,9 +46,14 @@ class WeighedAdditionOut(Wire):
 
 
 def weigh_addition(
-    document: dict[str, Any], checked: Checked, kind: AdditionKind, enclosure_id: str, options: Mapping[str, Any]
+    document: dict[str, Any],
+    checked: Checked,
+    kind: AdditionKind,
+    enclosure_id: str,
+    options: Mapping[str, Any],
+    plate: SourcePlate | None = None,
 ) -> WeighedAdditionOut:
-    """Return what an addition does to a document in its proposed state.
+    """Return what an addition does to a document in its proposed state; ``plate`` is that of the source it brings.
 
     Raises:
         BadInput: an option cannot be read.
@@ -55,7 +61,7 @@ def weigh_addition(
     """
     before = checked(document)
     receiver = Receiver(before.site, before.rules, enclosure_id)
-    tried = tried_out(document, checked, before, build(kind, receiver, options).operations)
+    tried = tried_out(document, checked, before, _with_plate(build(kind, receiver, options).operations, plate))
     return WeighedAdditionOut(
         label=ADDITIONS[kind].title,
         operations=tried.operations,
@@ -64,6 +70,19 @@ def weigh_addition(
         findings=finding_changes(before, tried.after),
         work=order_of_work(before, tried.after),
     )
+
+
+def _with_plate(operations: Sequence[Operation], plate: SourcePlate | None) -> list[Operation]:
+    """The operations with what a plate says of the source that comes, where the addition itself says nothing."""
+    facts = {} if plate is None else plate_facts(plate)
+
+    def filled(operation: Operation) -> Operation:
+        if not isinstance(operation, Insert) or operation.list != "sources":
+            return operation
+        told = {name: value for name, value in operation.thing.items() if value is not None}
+        return operation.model_copy(update={"thing": {**operation.thing, **facts, **told}})
+
+    return [filled(item) for item in operations]
 
 
 @dataclass(frozen=True)

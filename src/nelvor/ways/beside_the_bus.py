@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from nelvor.additions.draft import Draft, Ends, legs_at, start_of
-from nelvor.additions.inverter import KIND, box_of, device_rating, lines_of
+from nelvor.additions.inverter import KIND, LINES, box_of, device_rating, lines_of
 from nelvor.errors import CannotCompute
 from nelvor.judges.zones import zones
 from nelvor.model.new_things import NEW_ENCLOSURES
@@ -45,7 +45,7 @@ def _tapped(wish: Wish, feeder: Run) -> Draft:
     landing = draft.landing("disconnect", made)
     start = start_of(wish.receiver.site, feeder)
     values = {**NEW_ENCLOSURES["disconnect"].run, "placement": "indoors", "method": "emt", "length_ft": SHORT_FT}
-    run = draft.run("to-source-joint", start, landing, lines_of(wish.receiver), **values)
+    run = draft.run("to-source-joint", start, landing, lines_of(wish.receiver, wish.wanted), **values)
     draft.add("taps", "source-tap", run_id=feeder.id, tap_run_id=run, protected_from_damage=True, leaves_enclosure=True)
     _to_inverter(draft, wish, made)
     return draft
@@ -86,7 +86,8 @@ def _ahead(wish: Wish, service: Run) -> Draft:
     made = _disconnect(draft, wish, service=True)
     landing = replace(draft.landing("disconnect", made), ground=None)
     values = {**NEW_ENCLOSURES["disconnect"].run, "length_ft": SHORT_FT, "insulation": "THWN-2", "material": "copper"}
-    draft.run("to-source-switch", start_of(site, service), landing, legs_at(site, service)[:2], **values)
+    lines = legs_at(site, service)[: len(lines_of(wish.receiver, wish.wanted))]
+    draft.run("to-source-switch", start_of(site, service), landing, lines, **values)
     _to_inverter(draft, wish, made)
     return draft
 
@@ -103,7 +104,13 @@ def _disconnect(draft: Draft, wish: Wish, *, service: bool) -> dict[str, str]:
         "source-switch",
         wish.receiver.free_name("Source disconnect"),
         enclosures={"building_id": wish.receiver.supply_building_id, "termination_c": 75, **marking},
-        devices={"kind": "fuses", "rating_a": rating, "frame_a": float(frame), "name": "Source fuses"},
+        devices={
+            "kind": "fuses",
+            "rating_a": rating,
+            "frame_a": float(frame),
+            "name": "Source fuses",
+            "poles": LINES[wish.wanted.lines],
+        },
         bonds={"made": service},
     )
 
@@ -112,4 +119,4 @@ def _to_inverter(draft: Draft, wish: Wish, made: dict[str, str]) -> None:
     box = box_of(draft, wish.receiver, wish.wanted)
     start = Ends(made["main"], None, made["ground"])
     values = {**NEW_ENCLOSURES[KIND].run, "length_ft": wish.wanted.distance_ft}
-    draft.run("to-inverter", start, draft.landing(KIND, box), lines_of(wish.receiver), **values)
+    draft.run("to-inverter", start, draft.landing(KIND, box), lines_of(wish.receiver, wish.wanted), **values)

@@ -10,8 +10,9 @@ from nelvor.judges.source_currents import output_through
 from nelvor.model.changes.operations import Operation, apply
 from nelvor.model.changes.remove import removal
 from nelvor.model.things import Run, Source
+from nelvor.model.voltages import LEGS
 from nelvor.topology.names import name_of
-from nelvor.topology.pushed_in import own_run, source_device
+from nelvor.topology.pushed_in import lines_of_source, own_run, source_device
 from nelvor.topology.site import Site
 from nelvor.ways.way import WantedSource
 
@@ -37,12 +38,13 @@ def drawn_source(document: dict[str, Any], site: Site, source: Source) -> DrawnS
     if run is None:
         raise CannotCompute(f"{name} is not connected yet.", "Say at which panel it is wanted.")
     panel = _panel_of(site, source, run)
-    system, lines = site.system_at(panel), len(site.legs_at.get(panel, ()))
-    output = output_through(site, source, system, lines)
+    lines = min(lines_of_source(site, source) or 2, len(site.legs_at.get(panel, ())))
+    output = output_through(site, source, site.system_at(panel), lines)
     if output is None:
         raise CannotCompute(f"The rated output of {name} is not read.", "Enter it from its plate.")
     wanted = WantedSource(
         output_a=float(output),
+        lines="three" if lines == len(LEGS) else "two",
         largest_device_a=source.largest_device_a,
         distance_ft=run.length_ft if run.length_ft is not None else WantedSource.model_fields["distance_ft"].default,
     )

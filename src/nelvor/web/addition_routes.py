@@ -30,7 +30,7 @@ def list_additions() -> wire.AdditionList:
 @api.route("POST", "/additions/weigh", body=wire.AdditionBody, answer=WeighedAdditionOut, heavy=True)
 def weigh(body: wire.AdditionBody) -> WeighedAdditionOut:
     """Tell what an addition would change of a document: what follows from it, and the steps in their order."""
-    return weigh_addition(body.document, reports.tried, body.kind, body.enclosure_id, body.options)
+    return weigh_addition(body.document, reports.tried, body.kind, body.enclosure_id, body.options, body.plate)
 
 
 @api.route("GET", "/ways/wanted", answer=wire.WantedForm, guests=True)

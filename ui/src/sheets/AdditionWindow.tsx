@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { answered, api, type Schemas } from "../api/client";
 import { Button } from "../kit/Button";
+import { Combo } from "../kit/Combo";
 import { Glyph } from "../kit/Glyph";
 import { SchemaForm } from "../kit/SchemaForm";
 import type { Inputs, ObjectSchema } from "../kit/schema";
@@ -10,6 +11,7 @@ import { DECISION_WORDS } from "../core/words";
 import type { Enclosure } from "../core/document";
 import { useWork } from "../core/context";
 import { useAnswer } from "../core/useAnswer";
+import { usePlates, type Plate } from "./plates";
 
 export type Addition = Schemas["AdditionLine"];
 type Weighed = Schemas["WeighedAdditionOut"];
@@ -34,7 +36,13 @@ export function AdditionWindow({
 function Asked({ addition, enclosureId, onClose }: { addition: Addition; enclosureId: string; onClose: () => void }) {
   const { document, act, select } = useWork("document", "act", "select");
   const [options, setOptions] = useState<Inputs>({});
-  const body = { document: { ...document }, kind: addition.kind, enclosure_id: enclosureId, options };
+  const [plate, setPlate] = useState<Plate | null>(null);
+  const body = { document: { ...document }, kind: addition.kind, enclosure_id: enclosureId, options, plate };
+  const schema = addition.options_schema as unknown as ObjectSchema;
+  const fill = (chosen: Plate | null) => {
+    setPlate(chosen);
+    if (chosen) setOptions({ ...options, ...optionsOf(chosen, Object.keys(schema.properties)) });
+  };
   const { answer, fault, issues } = useAnswer(body, (asked, signal) =>
     answered(api.POST("/api/additions/weigh", { body: asked, signal })),
   );
@@ -49,8 +57,9 @@ function Asked({ addition, enclosureId, onClose }: { addition: Addition; enclosu
     <div className="grid gap-5 md:grid-cols-[19rem_minmax(0,1fr)]">
       <div>
         <p className="mb-2 text-soft">{addition.words}</p>
+        <PlateChoice kinds={KINDS_OF[addition.kind]} chosen={plate} onChoose={fill} />
         <SchemaForm
-          schema={addition.options_schema as unknown as ObjectSchema}
+          schema={schema}
           inputs={options}
           issues={issues}
           onChange={setOptions}
@@ -71,6 +80,44 @@ function Asked({ addition, enclosureId, onClose }: { addition: Addition; enclosu
         {!answer && !fault ? <p className="text-soft">Working out what it changes…</p> : null}
         {answer ? <Consequences weighed={answer} /> : null}
       </div>
+    </div>
+  );
+}
+
+const KINDS_OF: Record<Addition["kind"], Plate["kind"][]> = {
+  disconnect_ahead: [],
+  transfer_gear: ["generator"],
+  interlock: ["generator"],
+  backup: ["inverter", "battery"],
+  inverter: ["inverter"],
+};
+
+/** What a plate tells of the options that are asked, which may go by another name there. */
+function optionsOf(plate: Plate, asked: string[]): Inputs {
+  const told: Inputs = { ...plate, output_a: plate.rated_output_a };
+  return Object.fromEntries(Object.entries(told).filter(([name, value]) => asked.includes(name) && value !== null));
+}
+
+function PlateChoice({
+  kinds,
+  chosen,
+  onChoose,
+}: {
+  kinds: Plate["kind"][];
+  chosen: Plate | null;
+  onChoose: (plate: Plate | null) => void;
+}) {
+  const plates = usePlates(kinds.length > 0).filter((plate) => kinds.includes(plate.kind));
+  if (plates.length === 0) return null;
+  return (
+    <div className="mb-2">
+      <Combo
+        label="By a plate of the shop"
+        value={chosen?.name ?? null}
+        empty="By a plate of the shop…"
+        options={plates.map((plate) => ({ value: plate.name, label: plate.name }))}
+        onChange={(name) => onChoose(plates.find((plate) => plate.name === name) ?? null)}
+      />
     </div>
   );
 }

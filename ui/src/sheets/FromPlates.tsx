@@ -1,30 +1,16 @@
 /** Fill in a source from the plates that the shop keeps; what its plate does not say stays as it is. */
-import { useEffect, useState } from "react";
 import facts from "../api/model.json";
-import { answered, api, type Schemas } from "../api/client";
 import { edit, type Operation } from "../core/changes";
 import { useJobStore } from "../core/context";
 import { find, type Source } from "../core/document";
 import { Combo } from "../kit/Combo";
-
-type Plate = Schemas["SourcePlate"];
+import { usePlates, type Plate } from "./plates";
 
 const OF_THE_PLATE = facts.plate_fields as (keyof Plate)[];
 
 export function FromPlates({ source }: { source: Source }) {
   const job = useJobStore();
-  const [plates, setPlates] = useState<Plate[]>([]);
-  const mayWrite = job.getState().mayWrite;
-  useEffect(() => {
-    let wanted = true;
-    if (mayWrite)
-      answered(api.GET("/api/shop/sources"))
-        .then((kept) => wanted && setPlates(kept.plates))
-        .catch(() => undefined); // without the list the fields are filled in by hand
-    return () => {
-      wanted = false;
-    };
-  }, [mayWrite]);
+  const plates = usePlates(job.getState().mayWrite);
   const fitting = plates.filter((plate) => plate.kind === source.kind);
   if (fitting.length === 0) return null;
   const take = (name: string) => {

@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from pydantic import Field
 
 from nelvor.additions.kinds import AdditionKind
+from nelvor.model.source_plates import SourcePlate
 from nelvor.web.wire.base import Answer, DocumentBody
 
 
@@ -30,11 +31,15 @@ class WantedForm(Answer):
 
 
 class AdditionBody(DocumentBody):
-    """What is to be added to or ahead of which enclosure; ``options`` are told by the schema of the kind."""
+    """What is to be added to or ahead of which enclosure; ``options`` are told by the schema of the kind.
+
+    ``plate`` is that of the source that comes with it; what the addition itself decides of the source goes before it.
+    """
 
     kind: AdditionKind
     enclosure_id: Annotated[str, Field(max_length=40)]
     options: dict[str, Any] = Field(default_factory=dict, max_length=20)
+    plate: SourcePlate | None = None
 
 
 class WaysBody(DocumentBody):

@@ -67,7 +67,7 @@ function Searched({
     <div className={"panel" in sought ? "grid gap-5 md:grid-cols-[17rem_minmax(0,1fr)]" : ""}>
       {"panel" in sought ? (
         <div>
-          <p className="mb-2 text-soft">A source that runs beside the utility, and gives over two lines.</p>
+          <p className="mb-2 text-soft">A source that runs beside the utility; amperes are of each of its lines.</p>
           {form.answer ? (
             <SchemaForm
               schema={form.answer.wanted_schema as unknown as ObjectSchema}
