@@ -121,6 +121,7 @@ class Currents(WithBrowser):
         expect(page.get_by_text("0 of 6 on")).to_be_visible()
         expect(page.get_by_role("row", name="Annex to flat A")).not_to_have_text(before)
         page.get_by_label("Ohms of Ground rod at Front disconnect (2)").fill("250")
+        page.get_by_label("Soil, where none is measured").select_option("500")
         page.get_by_label("What is on draws").select_option("power")
         expect(page.get_by_text("6 loads off, 1 electrode played with")).to_be_visible()
         page.get_by_role("button", name="Keep this scenario").click()
@@ -132,7 +133,9 @@ class Currents(WithBrowser):
         page.get_by_label("Kept scenarios").select_option("")
         page.get_by_label("Kept scenarios").select_option("Dry summer")
         expect(page.get_by_label("Ohms of Ground rod at Front disconnect (2)")).to_have_value("250")
-        expect(page.get_by_text("6 loads off, 1 electrode played with, the same power at any volts")).to_be_visible()
+        expect(
+            page.get_by_text("6 loads off, 1 electrode played with, soil of 500 Ω·m, the same power at any volts")
+        ).to_be_visible()
 
     def test_the_picture_for_the_customer_stands_on_its_own(self):
         page = self.open(self.demo(), "currents")

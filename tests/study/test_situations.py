@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from nelvor.model.parse import parse_value
 from nelvor.study.arc import arc_ohms
 from nelvor.study.branches import Circuit
+from nelvor.study.impedances import rod_ohms
 from nelvor.study.settle import settled
 from nelvor.study.situation import situation_of
 from nelvor.study.solve import Nodal, fault_currents, solve
@@ -112,6 +113,27 @@ class ElectrodesPlayedWith(unittest.TestCase):
             self.assertAlmostEqual(outcome.fault_a, 120 / (ohms + 5.1), delta=0.05)
             self.assertLess(outcome.fault_a, most)
             self.assertEqual(outcome.danger, "lethal")
+
+
+class Soil(unittest.TestCase):
+    def test_a_rod_by_dwight(self):
+        # 100 ohm-m, 8 ft = 2.438 m, radius 7.9 mm: 100 / 15.32 × (ln(1234.7) - 1) = 39.9 ohm
+        self.assertAlmostEqual(rod_ohms(100.0, 8.0), 39.9, delta=0.1)
+        self.assertLess(rod_ohms(100.0, 10.0), rod_ohms(100.0, 8.0))
+
+    def test_what_was_not_measured_goes_with_the_soil_and_what_was_does_not(self):
+        job = site().job
+        rod = {"id": "rod", "kind": "rod", "connects_to": "panel", "standing": "existing"}
+        job["electrodes"] = [rod]
+        job["conductors"] = [
+            item for item in job["conductors"] if item["run_id"] != "to-panel" or item["role"] != "ground"
+        ]
+        fault = {"kind": "ground_fault", "place": "panel", "loads_off": frozenset({"lamp"})}
+        # 500 ohm-m: 199.7 ohm and the utility's 5; 62.6 ohm-m are the 25 ohm that are taken of a rod
+        for soil, ohms in ((500.0, 199.7), (62.6, 25.0), (None, 25.0)):
+            self.assertAlmostEqual(told(job, **fault, soil_ohm_m=soil).fault_a, 120 / (ohms + 5.1), delta=0.05)
+        rod["resistance_ohm"] = 25.0
+        self.assertAlmostEqual(told(job, **fault, soil_ohm_m=500.0).fault_a, 120 / 30.1, delta=0.05)
 
 
 class SourcesThatShutThemselvesOff(unittest.TestCase):

@@ -59,7 +59,8 @@ class Witness(unittest.TestCase):
 
     def test_the_samples_and_a_site_with_a_generator(self):
         done = 0
-        for report in (check(demo_job("orchard")), check(demo_job("bakery")), check(parse_value(WITH_GENERATOR))):
+        demos = [check(demo_job(name)) for name in ("orchard", "bakery", "annex", "orchard-sources")]
+        for report in (*demos, check(parse_value(WITH_GENERATOR))):
             for scenario in itertools.islice(scenarios(report.site, "proposed"), 4):
                 for situation in self.situations(report):
                     with self.subTest(situation=situation):
@@ -68,7 +69,7 @@ class Witness(unittest.TestCase):
                         except CannotCompute:
                             continue  # the place is not live in this position
                         done += 1
-        self.assertGreater(done, 60)
+        self.assertGreater(done, 100)
 
     def test_off_the_grid(self):
         report = check(demo_job("cabin"))

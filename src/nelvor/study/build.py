@@ -9,10 +9,10 @@ from nelvor.clauses.load_kind import EVEN_ON, LoadKind, kind_of
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.run import RunAnswer
-from nelvor.model.things import Load, MetalPath, Source, Transformer
+from nelvor.model.things import Electrode, Load, MetalPath, Source, Transformer
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
-from nelvor.study.branches import Circuit, Volts
+from nelvor.study.branches import Circuit, Ohms, Volts
 from nelvor.study.impedances import (
     BOND,
     COMMON_LEAKAGE,
@@ -113,8 +113,11 @@ class Builder:
 
     def _electrode(self, edge: Edge) -> None:
         played = self.situation.electrode_ohms.get(edge.id)
-        ohms = electrode_ohms(self.circuit, self.electrodes[edge.id]) if played is None else complex(played)
+        ohms = self._as_found(self.electrodes[edge.id]) if played is None else complex(played)
         self._join(edge, ohms, "electrode")
+
+    def _as_found(self, electrode: Electrode) -> Ohms:
+        return electrode_ohms(self.circuit, electrode, self.situation.soil_ohm_m)
 
     def _bond(self, edge: Edge) -> None:
         if self._bond_is_made(edge):

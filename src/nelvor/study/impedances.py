@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import log, pi
+
 from nelvor.clauses.ampacity import COLUMN
 from nelvor.clauses.voltage_drop import STEEL
 from nelvor.errors import CannotCompute, MissingInput
@@ -30,6 +32,7 @@ ELECTRODE_OHMS = {
     "water_pipe": 3.0,
     "building_steel": 5.0,
 }
+USUAL_ROD_FT, ROD_RADIUS_M, METERS_IN_A_FOOT = 8.0, 0.0079, 0.3048
 UTILITY_GROUND_OHMS = 5.0
 UTILITY_FAULT_A = 10_000.0
 SET_REACTANCE = 0.15
@@ -69,13 +72,31 @@ def raceway_ohms(circuit: Circuit, run: Run) -> Ohms:
     return complex(max(STEEL_RACEWAY_PER_KFT * run.length_ft / 1000, abs(CONTACT)))
 
 
-def electrode_ohms(circuit: Circuit, electrode: Electrode) -> Ohms:
-    """Return the resistance of an electrode to earth: as measured, else by its kind."""
+def electrode_ohms(circuit: Circuit, electrode: Electrode, soil_ohm_m: float | None = None) -> Ohms:
+    """Return the resistance of an electrode to earth: as measured, else by its kind, and by the soil where that is told.
+
+    Of a rod in known soil R = ρ / 2πL · (ln(4L/a) - 1), with L its length and a its radius (Dwight); what is taken of the
+    other kinds goes with the soil as a rod does.
+    """
     if electrode.resistance_ohm is not None:
         return complex(max(electrode.resistance_ohm, abs(CONTACT)))
+    kind = electrode.kind.replace("_", " ")
     found = ELECTRODE_OHMS.get(electrode.kind, 25.0)
-    circuit.assume(f"{electrode.kind.replace('_', ' ')} electrodes not measured: {found:g} Ω each")
+    if soil_ohm_m is None:
+        circuit.assume(f"{kind} electrodes not measured: {found:g} Ω each")
+        return complex(found)
+    usual = rod_ohms(soil_ohm_m, USUAL_ROD_FT)
+    found *= usual / ELECTRODE_OHMS["rod"]
+    if electrode.kind == "rod":
+        found = rod_ohms(soil_ohm_m, electrode.length_ft or USUAL_ROD_FT)
+    circuit.assume(f"{kind} electrodes not measured: {found:.3g} Ω in soil of {soil_ohm_m:g} Ω·m")
     return complex(found)
+
+
+def rod_ohms(soil_ohm_m: float, length_ft: float) -> float:
+    """Return the resistance of a driven rod in ohms."""
+    length = length_ft * METERS_IN_A_FOOT
+    return soil_ohm_m / (2 * pi * length) * (log(4 * length / ROD_RADIUS_M) - 1)
 
 
 def source_ohms(circuit: Circuit, source: Source, system: str, *, into_a_fault: bool) -> Ohms:

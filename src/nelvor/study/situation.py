@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from nelvor.model.base import Id
-from nelvor.model.things import ArcVolts, ElectrodeOhms, FaultOhms, KeptScenario
+from nelvor.model.things import ArcVolts, ElectrodeOhms, FaultOhms, KeptScenario, SoilOhmMeters
 from nelvor.model.vocabulary import Leg, LoadDraw, SituationKind
 
 AT_A_BOX = frozenset({"ground_fault", "short_circuit", "line_to_neutral"})
@@ -19,7 +19,7 @@ class Situation(BaseModel):
 
     A fault goes through ``fault_ohms``, or through an arc where ``arc_volts`` tells the volts that it keeps.
     ``bonds`` are those that are played with: made or taken out, whatever they are in the design; ``electrode_ohms`` are
-    electrodes played with, in ohms to earth. ``loads_off`` are the loads that are switched off; all others are on, as
+    electrodes played with, in ohms to earth, and ``soil_ohm_m`` is the soil about those that were not measured. ``loads_off`` are the loads that are switched off; all others are on, as
     ``stated``, or all alike at the share of it that is calculated, as an impedance or drawing the same ``power`` at any volts.
     ``between`` are two enclosures, or one and "earth", that somebody touches at once.
     """
@@ -33,6 +33,7 @@ class Situation(BaseModel):
     arc_volts: ArcVolts | None = None
     bonds: dict[Id, bool] = Field(default_factory=dict, max_length=500)
     electrode_ohms: dict[Id, ElectrodeOhms] = Field(default_factory=dict, max_length=500)
+    soil_ohm_m: SoilOhmMeters | None = None
     loads_off: frozenset[Id] = frozenset()
     use: Literal["calculated", "stated"] = "calculated"
     draw: LoadDraw = "impedance"
@@ -50,6 +51,7 @@ def situation_of(kept: KeptScenario) -> Situation:
         arc_volts=kept.arc_volts,
         bonds=played,
         electrode_ohms=kept.electrode_ohms,
+        soil_ohm_m=kept.soil_ohm_m,
         loads_off=frozenset(kept.loads_off),
         use=kept.use,
         draw=kept.draw,

@@ -58,12 +58,7 @@ function Asked({ addition, enclosureId, onClose }: { addition: Addition; enclosu
       <div>
         <p className="mb-2 text-soft">{addition.words}</p>
         <PlateChoice kinds={KINDS_OF[addition.kind]} chosen={plate} onChoose={fill} />
-        <SchemaForm
-          schema={schema}
-          inputs={options}
-          issues={issues}
-          onChange={setOptions}
-        />
+        <SchemaForm schema={schema} inputs={options} issues={issues} onChange={setOptions} />
         <p className="mt-4 flex gap-2">
           <Button kind="main" disabled={!answer || fault !== null} onClick={() => answer && take(answer)}>
             Add it

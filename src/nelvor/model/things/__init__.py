@@ -6,7 +6,7 @@ A property that is ``None`` is not known yet: it is saved, and judged *cannot te
 
 from nelvor.model.things.enclosures import Bar, Building, Bus, Device, DwellingUnit, Enclosure, Lugs, Reach
 from nelvor.model.things.grounding import Bond, Electrode, MetalPath
-from nelvor.model.things.kept_scenarios import ArcVolts, ElectrodeOhms, FaultOhms, KeptScenario
+from nelvor.model.things.kept_scenarios import ArcVolts, ElectrodeOhms, FaultOhms, KeptScenario, SoilOhmMeters
 from nelvor.model.things.loads import Load, Measurement, PlannedLoad
 from nelvor.model.things.shop import Amendment, Price
 from nelvor.model.things.supply import Interlock, Source, Throw, Transfer, Transformer
@@ -39,6 +39,7 @@ __all__ = [
     "Pull",
     "Reach",
     "Run",
+    "SoilOhmMeters",
     "Source",
     "Stretch",
     "Tap",

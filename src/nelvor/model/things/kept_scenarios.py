@@ -12,6 +12,7 @@ from nelvor.model.vocabulary import Leg, LoadDraw, SituationKind
 MOST_PLAYED = 500
 FaultOhms = Annotated[float, Field(ge=0.0001, le=1_000_000, allow_inf_nan=False)]
 ArcVolts = Annotated[float, Field(ge=10, le=1000, allow_inf_nan=False)]
+SoilOhmMeters = Annotated[float, Field(ge=1, le=100_000, allow_inf_nan=False)]
 ElectrodeOhms = Annotated[float, Field(ge=0.01, le=1_000_000, allow_inf_nan=False)]
 
 
@@ -35,4 +36,5 @@ class KeptScenario(Thing):
     bonds_made: Annotated[list[Id], Field(max_length=MOST_PLAYED)] = Field(default_factory=list)
     bonds_out: Annotated[list[Id], Field(max_length=MOST_PLAYED)] = Field(default_factory=list)
     electrode_ohms: Annotated[dict[Id, ElectrodeOhms], Field(max_length=MOST_PLAYED)] = Field(default_factory=dict)
+    soil_ohm_m: SoilOhmMeters | None = None
     loads_off: Annotated[list[Id], Field(max_length=MOST_PLAYED)] = Field(default_factory=list)

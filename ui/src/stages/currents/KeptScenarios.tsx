@@ -89,7 +89,7 @@ export function KeptScenarios({ situation, position, onChoose }: KeptScenariosPr
 
 /** What is stored of a situation and the position in which it is played; a pair that is touched is not. */
 function facts({ place, bonds, kind, leg, use, draw, loads_off, ...fault }: Situation, position: string) {
-  const { fault_ohms, arc_volts, electrode_ohms } = fault;
+  const { fault_ohms, arc_volts, electrode_ohms, soil_ohm_m } = fault;
   const made = (wanted: boolean) => Object.keys(bonds).filter((id) => bonds[id] === wanted);
   const atBox = AT_A_BOX.has(kind);
   return {
@@ -105,17 +105,31 @@ function facts({ place, bonds, kind, leg, use, draw, loads_off, ...fault }: Situ
     bonds_made: made(true),
     bonds_out: made(false),
     electrode_ohms,
+    soil_ohm_m,
     loads_off,
   };
 }
 
 function situationOf(kept: Kept): Situation {
   const { kind, leg, fault_ohms, arc_volts, use, draw } = kept;
-  const { loads_off = [], bonds_made = [], bonds_out = [], electrode_ohms = {} } = kept;
+  const { loads_off = [], bonds_made = [], bonds_out = [], electrode_ohms = {}, soil_ohm_m } = kept;
   const bonds = {
     ...Object.fromEntries(bonds_made.map((id) => [id, true])),
     ...Object.fromEntries(bonds_out.map((id) => [id, false])),
   };
   const place = kept.box_id ?? kept.run_id;
-  return { kind, place, leg, fault_ohms, arc_volts, use, draw, bonds, electrode_ohms, loads_off, between: [] };
+  return {
+    kind,
+    place,
+    leg,
+    fault_ohms,
+    arc_volts,
+    use,
+    draw,
+    bonds,
+    electrode_ohms,
+    soil_ohm_m,
+    loads_off,
+    between: [],
+  };
 }

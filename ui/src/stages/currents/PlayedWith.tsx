@@ -8,6 +8,15 @@ import { Amount, SELECT, type Situation } from "./SituationForm";
 const LEAST_OHMS = 0.01;
 const MOST_OHMS = 1_000_000;
 
+const SOILS: [number, string][] = [
+  [20, "wet clay"],
+  [60, "loam"],
+  [200, "dry loam"],
+  [500, "gravel"],
+  [1000, "dry sand"],
+  [3000, "rock"],
+];
+
 interface PlayedWithProps {
   situation: Situation;
   study: Schemas["StudyOut"] | null;
@@ -21,9 +30,10 @@ export function PlayedWith({ situation, study, onChange }: PlayedWithProps) {
   const told = [
     ...(off > 0 ? [`${off} ${off === 1 ? "load" : "loads"} off`] : []),
     ...(played > 0 ? [`${played} ${played === 1 ? "electrode" : "electrodes"} played with`] : []),
+    ...(situation.soil_ohm_m !== null ? [`soil of ${situation.soil_ohm_m} Ω·m`] : []),
     ...(situation.draw === "power" ? ["the same power at any volts"] : []),
   ];
-  const back = () => onChange({ ...situation, loads_off: [], electrode_ohms: {}, draw: "impedance" });
+  const back = () => onChange({ ...situation, loads_off: [], electrode_ohms: {}, soil_ohm_m: null, draw: "impedance" });
   return (
     <details
       className="border-b border-rule bg-sheet px-3 py-1"
@@ -151,6 +161,23 @@ function Electrodes({ situation, study, onChange }: PlayedWithProps) {
           </li>
         ))}
       </ul>
+      <label className="mt-1 flex flex-wrap items-center gap-2">
+        Soil, where none is measured
+        <select
+          className={SELECT}
+          value={situation.soil_ohm_m ?? ""}
+          onChange={(event) =>
+            onChange({ ...situation, soil_ohm_m: event.target.value === "" ? null : Number(event.target.value) })
+          }
+        >
+          <option value="">not told</option>
+          {SOILS.map(([ohms, words]) => (
+            <option key={ohms} value={ohms}>
+              {words}, {ohms} Ω·m
+            </option>
+          ))}
+        </select>
+      </label>
     </fieldset>
   );
 }

@@ -11,6 +11,8 @@ export type Situation = Required<Pick<Schemas["Situation"], "kind" | "leg" | "fa
   bonds: Record<string, boolean>;
   /** Electrodes that are played with, in ohms to earth. */
   electrode_ohms: Record<string, number>;
+  /** The soil about electrodes that were not measured; null where it is not told. */
+  soil_ohm_m: number | null;
   loads_off: string[];
   /** Two boxes, or a box and the earth, that somebody touches at once. */
   between: string[];
@@ -26,6 +28,7 @@ export const AS_DESIGNED: Situation = {
   draw: "impedance",
   bonds: {},
   electrode_ohms: {},
+  soil_ohm_m: null,
   loads_off: [],
   between: [],
 };
