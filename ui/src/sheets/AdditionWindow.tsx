@@ -43,7 +43,7 @@ function Asked({ addition, enclosureId, onClose }: { addition: Addition; enclosu
     setPlate(chosen);
     if (chosen) setOptions({ ...options, ...optionsOf(chosen, Object.keys(schema.properties)) });
   };
-  const { answer, fault, issues } = useAnswer(body, (asked, signal) =>
+  const { answer, fault, issues, fresh } = useAnswer(body, (asked, signal) =>
     answered(api.POST("/api/additions/weigh", { body: asked, signal })),
   );
   const take = (weighed: Weighed) => {
@@ -60,7 +60,7 @@ function Asked({ addition, enclosureId, onClose }: { addition: Addition; enclosu
         <PlateChoice kinds={KINDS_OF[addition.kind]} chosen={plate} onChoose={fill} />
         <SchemaForm schema={schema} inputs={options} issues={issues} onChange={setOptions} />
         <p className="mt-4 flex gap-2">
-          <Button kind="main" disabled={!answer || fault !== null} onClick={() => answer && take(answer)}>
+          <Button kind="main" disabled={!answer || fault !== null || !fresh} onClick={() => answer && take(answer)}>
             Add it
           </Button>
           <Button onClick={onClose}>Leave it</Button>

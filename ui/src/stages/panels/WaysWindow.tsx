@@ -55,7 +55,7 @@ function Searched({
       : { document: { ...document }, source_id: sought.source.id, enclosure_id: "", wanted: {} };
   const form = useAnswer(null, () => answered(api.GET("/api/ways/wanted")));
   const enough = "source" in sought || typeof wanted.output_a === "number";
-  const { answer, fault, issues } = useAnswer({ asked, enough }, (body, signal) =>
+  const { answer, fault, issues, fresh } = useAnswer({ asked, enough }, (body, signal) =>
     body.enough ? answered(api.POST("/api/ways", { body: body.asked, signal })) : Promise.resolve(null),
   );
   const take = (way: Way) => {
@@ -87,7 +87,7 @@ function Searched({
         {!enough ? (
           <p className="text-soft">Enter its rated output: every way to connect it here is then tried out.</p>
         ) : answer ? (
-          <WayList found={answer} onTake={take} />
+          <WayList found={answer} onTake={fresh ? take : null} />
         ) : fault ? null : (
           <p className="text-soft">Trying out every way…</p>
         )}
@@ -101,7 +101,8 @@ function Searched({
   );
 }
 
-function WayList({ found, onTake }: { found: Schemas["WaysOut"]; onTake: (way: Way) => void }) {
+/** `onTake` is null while a newer question is under way: what is shown then is not what would be drawn. */
+function WayList({ found, onTake }: { found: Schemas["WaysOut"]; onTake: ((way: Way) => void) | null }) {
   const { told, ways, by_price } = found;
   const [opened, open] = useState<string | null>(null);
   const [unfolded, unfold] = useState(false);
@@ -153,7 +154,7 @@ function first(ways: Way[], way: Way): boolean {
   return ways.find((item) => item.kind === way.kind && item.outcome === way.outcome) === way;
 }
 
-function Detail({ way, onTake }: { way: Way; onTake: (way: Way) => void }) {
+function Detail({ way, onTake }: { way: Way; onTake: ((way: Way) => void) | null }) {
   return (
     <div className="pb-3 pl-6">
       {way.reasons.map((reason) => (
@@ -190,7 +191,11 @@ function Detail({ way, onTake }: { way: Way; onTake: (way: Way) => void }) {
       ) : null}
       {way.operations.length > 0 ? (
         <p className="mt-2">
-          <Button kind={way.outcome === "passes" ? "main" : undefined} onClick={() => onTake(way)}>
+          <Button
+            kind={way.outcome === "passes" ? "main" : undefined}
+            disabled={onTake === null}
+            onClick={() => onTake?.(way)}
+          >
             {way.outcome === "passes" ? "Take this way" : "Draw it all the same"}
           </Button>
         </p>
