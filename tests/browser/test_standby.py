@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.support.browser import WithBrowser, act, choose
+from tests.support.browser import WithBrowser, act
 
 
 class Standby(WithBrowser):
@@ -36,7 +36,7 @@ class Standby(WithBrowser):
 
     def test_a_set_is_added_by_a_plate_of_the_shop(self):
         page, window, told = self.with_generator()
-        choose(window.get_by_label("By a plate of the shop"), "Example standby set, 14 kVA")
+        window.get_by_label("By a plate of the shop").select_option("Example standby set, 14 kVA")
         expect(window.get_by_label("Rated output")).to_have_value("14")
         expect(told).to_contain_text("House disconnect")
         window.get_by_role("button", name="Add it").click()

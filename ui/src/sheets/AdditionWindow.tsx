@@ -2,7 +2,6 @@
 import { useState } from "react";
 import { answered, api, type Schemas } from "../api/client";
 import { Button } from "../kit/Button";
-import { Combo } from "../kit/Combo";
 import { Glyph } from "../kit/Glyph";
 import { SchemaForm } from "../kit/SchemaForm";
 import type { Inputs, ObjectSchema } from "../kit/schema";
@@ -105,15 +104,17 @@ function PlateChoice({
   const plates = usePlates(kinds.length > 0).filter((plate) => kinds.includes(plate.kind));
   if (plates.length === 0) return null;
   return (
-    <div className="mb-2">
-      <Combo
-        label="By a plate of the shop"
-        value={chosen?.name ?? null}
-        empty="By a plate of the shop…"
-        options={plates.map((plate) => ({ value: plate.name, label: plate.name }))}
-        onChange={(name) => onChoose(plates.find((plate) => plate.name === name) ?? null)}
-      />
-    </div>
+    <select
+      aria-label="By a plate of the shop"
+      className="mb-2 w-full rounded-sm border border-rule bg-sheet px-1.5 py-0.5 pointer-coarse:min-h-11"
+      value={chosen?.name ?? ""}
+      onChange={(event) => onChoose(plates.find((plate) => plate.name === event.target.value) ?? null)}
+    >
+      <option value="">By a plate of the shop…</option>
+      {plates.map((plate) => (
+        <option key={plate.name}>{plate.name}</option>
+      ))}
+    </select>
   );
 }
 
