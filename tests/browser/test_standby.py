@@ -34,7 +34,7 @@ class Standby(WithBrowser):
         expect(page.locator("[data-place=generator]")).to_have_count(0)
         expect(page.locator("[data-place=transfer-switch]")).to_have_count(0)
 
-    def test_a_set_is_added_by_a_plate_of_the_shop(self):
+    def test_a_fixed_set_is_added_by_an_example_plate_before_the_shop_has_its_own(self):
         page, window, told = self.with_generator()
         window.get_by_label("By a plate of the shop").select_option("Example standby set, 14 kVA")
         expect(window.get_by_label("Rated output")).to_have_value("14")
