@@ -64,6 +64,12 @@ class FeedThroughLugs(unittest.TestCase):
         self.assertEqual(self.ends(report, "feed_through", "to-second"), "holds")
         self.assertEqual(self.ends(self.site("2020", main=True), "bus_source", "panel"), "must_fix")
 
+    def test_a_main_larger_than_the_conductors_protects_none(self):
+        self.site("2023", main=True, size="3/0")
+        self.assertEqual(self.ends(report_of(self.job), "feed_through", "to-second"), "holds")
+        thing(self.job, "devices", "second-main")["rating_a"] = 400.0
+        self.assertEqual(self.ends(report_of(self.job), "feed_through", "to-second"), "must_fix")
+
     def test_the_conductors_carry_the_device_ahead_and_the_output(self):
         # 200 A and 40 A: 4/0 copper carries 230 A at 75 °C, 250 kcmil 255 A
         self.assertEqual(self.ends(self.site(size="4/0"), "feed_through", "to-second"), "must_fix")

@@ -50,7 +50,9 @@ def on_feed_through_lugs(recorder: Recorder, case: FeederCase) -> FeederRule:
     sums = f"the device ahead and 125 % of the output are {together.text} A, they carry {case.ampacity.text} A"
     if recorder.at_least("Conductors carry both", case.ampacity, together, clause=clause):
         return FeederRule(clause, True, f"Conductors on feed-through lugs: {sums}.", largest)
-    if case.end_device is not None:
+    if case.end_device is not None and recorder.at_least(
+        "Device at their end protects them", case.ampacity, case.end_device, clause=clause
+    ):
         text = f"Conductors on feed-through lugs: {sums}; a device of {case.end_device.text} A stands at their end."
         return FeederRule(clause, True, text, largest)
     text = f"Conductors on feed-through lugs: {sums}. Larger conductors, or a device at their supply end."
