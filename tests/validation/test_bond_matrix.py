@@ -10,7 +10,8 @@ from nelvor.report.check import check
 from tests.support.arrangements import Arrangement
 
 ROWS = list(csv.DictReader((Path(__file__).parent / "bond_matrix.csv").open()))
-NOT_YET = re.compile(r"hyb_240|src_|range_|dryer_|gen_cords|xf_auto|gen_multi")
+NOT_YET = re.compile(r"hyb_240|src_|gen_cords|xf_auto|gen_multi")
+FRAMES = re.compile(r"range_|dryer_")
 OF_BONDS = {
     "bond",
     "other_neutral",
@@ -24,6 +25,7 @@ OF_BONDS = {
     "ground_bar",
     "wrong_bar",
 }
+OF_FRAMES = {*OF_BONDS, "appliance_frame"}
 SAME = {"derived_bond": "bond"}
 BOND_MADE = {"bond", "bond_in_source", "existing_three_wire", "supply_side"}
 WRONG = re.compile(r"^(?P<change>(?:in|out) [\w.]+|\w+~\w+ with(?:out)? \w|\w+ is (?:solid|switched|through))$")
@@ -81,7 +83,8 @@ class BondMatrix(unittest.TestCase):
     def rows(self):
         for row in ROWS:
             for edition in EDITIONS:
-                if not NOT_YET.match(row["id"]) and row[f"nec{edition}"] != "none":
+                other = NOT_YET.match(row["id"]) or FRAMES.match(row["id"])
+                if not other and row[f"nec{edition}"] != "none":
                     yield row, edition
 
     def test_every_decision_and_no_finding_where_all_is_right(self):
@@ -114,6 +117,81 @@ class BondMatrix(unittest.TestCase):
                     else:
                         self.assertEqual([item.text for item in found], [])
         self.assertGreater(tried, 300)
+
+
+class OldFrames(unittest.TestCase):
+    """The rows that end in a range or dryer: it is a load here, with the wires of its circuit."""
+
+    IN_WORDS = {
+        "[new circuit]": {"standing": "added"},
+        "[neutral smaller than 10 copper or 8 aluminum]": {"neutral_size": "12"},
+        "[2023: bare neutral of se cable insulated or covered with listed material inside the panel]": {
+            "frame_bonded": True,
+            "has_ground": False,
+            "neutral_covering": "covered_in_box",
+        },
+        "in r": {"frame_bonded": True},
+        "out r": {"frame_bonded": False},
+        "p~r without g": {"has_ground": False},
+        "p~r with m": {"has_ground": True},
+    }
+
+    def rows(self):
+        return [(row, edition) for row in ROWS if FRAMES.match(row["id"]) for edition in EDITIONS]
+
+    def report(self, row, edition, changes=()):
+        line, letters, marks = re.match(r"(.*) -(\w+)- R\((.*)\)$", row["topology"]).groups()
+        trimmed = {**row, "topology": line, "decisions": row["decisions"].rpartition(" ")[0]}
+        result = arrangement(trimmed, edition)
+        facts = {
+            "standing": "existing",
+            "frame_bonded": decisions_of(row)["r"] == "existing_three_wire",
+            "has_ground": "g" in letters,
+            "neutral_size": "10",
+            "neutral_covering": "insulated" if "insulated" in marks else "bare",
+        }
+        for change in changes:
+            if change in self.IN_WORDS:
+                facts |= self.IN_WORDS[change]
+            else:
+                result.bond(change.split()[1], made=change.startswith("in"))
+        self.add_appliance(result.job, marks.split(",")[0], **facts)
+        return judged(result.job)
+
+    def add_appliance(self, job, category, standing, frame_bonded, **wires):
+        own = {"standing": standing, "enclosure_id": "p"}
+        job["devices"].append({"id": "old", **own, "bus_id": "p-bus", "role": "branch", "poles": 2, "rating_a": 40.0})
+        load = {"id": "r", **own, "device_id": "old", "category": category, "amount": 8.0, "unit": "kW", "volts": 240.0}
+        job["loads"].append({**load, "frame_bonded": frame_bonded})
+        job["circuits"] = [{"id": "wires", "device_id": "old", "standing": standing, "material": "copper", **wires}]
+
+    def wrong_of(self, report):
+        return [item for item in report.findings if item.outcome == "must_fix" and item.code in OF_FRAMES]
+
+    def test_every_decision_and_no_finding_where_all_is_right(self):
+        for row, edition in self.rows():
+            with self.subTest(arrangement=row["id"], edition=edition):
+                report = self.report(row, edition)
+                self.assertEqual([item.text for item in self.wrong_of(report)], [])
+                kept = [item.section for item in report.held if item.code == "appliance_frame"]
+                stays = decisions_of(row)["r"] == "existing_three_wire"
+                self.assertEqual(kept, [row[f"nec{edition}"].split(";")[0]] if stays else [])
+                for name, wanted in decisions_of(row).items():
+                    if name != "r":
+                        self.assertEqual(report.bonds[name].decision, wanted)
+
+    def test_every_wrong_of_them(self):
+        tried = 0
+        for row, edition in self.rows():
+            for wrong in row["wrong"].lower().split(" | "):
+                change, outcome = wrong.split(" => ")
+                if edition not in change and "2023" in change:
+                    outcome = "must_fix: not lawful in this edition"
+                tried += 1
+                with self.subTest(arrangement=row["id"], edition=edition, wrong=wrong):
+                    found = self.wrong_of(self.report(row, edition, change.split(" and ")))
+                    self.assertEqual(bool(found), outcome.startswith("must_fix"), [item.text for item in found])
+        self.assertEqual(tried, 30)
 
 
 if __name__ == "__main__":

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from nelvor.clauses.bus_sources import BusRule
 from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.appliance_frames import judge_frames
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.bus import BusOfPanel
@@ -89,6 +90,7 @@ class PanelJudge:
             self.site, self.rules, self.bonds, self.answers, self.enclosure, self.judge, self.recorder, self.figures
         ).judged()
         judge_location(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.bond.decision)
+        judge_frames(self.site, self.rules, self.judge, self.recorder, self.enclosure.id, self.bond.decision)
         self._livestock()
         return PanelAnswer(
             subject=Subject("panel", self.enclosure.id),

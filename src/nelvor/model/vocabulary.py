@@ -82,6 +82,7 @@ EnclosureKind = Literal[
 ServiceMarking = Literal["suitable", "only_suitable", "unmarked"]
 EmergencyMarking = Literal["none", "service_disconnect", "meter_disconnect", "not_service_equipment"]
 OutputKind = Literal["with_neutral", "line_to_line", "two_wire_120"]
+NeutralCovering = Literal["insulated", "bare", "covered_in_box"]
 NeutralPath = Literal["passes", "opens", "none"]
 RelayKind = Literal["none", "closes_when_islanded", "always_closed", "disabled"]
 RapidShutdown = Literal["provided", "not_needed", "missing"]

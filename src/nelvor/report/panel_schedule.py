@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from nelvor.errors import NotFound
+from nelvor.judges.appliance_frames import WITH_OLD_FRAMES
 from nelvor.judges.panelboard import PlacedCircuit, ScheduleAnswer
 from nelvor.judges.run.torques import torque_of
 from nelvor.judges.source_currents import currents_along
@@ -33,7 +34,8 @@ class SpotOut(Wire):
 class CircuitOut(Wire):
     """One device of the bus: its spots, the leg and amperes of each pole, what it serves, and the wire it has.
 
-    ``state`` is existing, added or removed; ``gap`` says why its load is not known, where some is entered.
+    ``state`` is existing, added or removed; ``gap`` says why its load is not known, where some is entered. ``frames`` are
+    the loads on it whose frame an old circuit may have on its neutral.
     """
 
     device_id: str
@@ -46,6 +48,7 @@ class CircuitOut(Wire):
     legs: list[str]
     poles_a: list[str]
     loads: list[str]
+    frames: list[str]
     wire: str
     torque: str
     gap: str
@@ -164,6 +167,7 @@ def _circuit(report: Report, circuit: PlacedCircuit) -> CircuitOut:
         legs=list(circuit.legs),
         poles_a=[f"{float(amperes):.1f}".removesuffix(".0") for amperes in circuit.poles_a()],
         loads=[load.id for load in circuit.loads],
+        frames=[load.id for load in circuit.loads if load.category in WITH_OLD_FRAMES],
         wire=", ".join(sizes),
         torque=torque_at(report, device),
         gap=f"{circuit.gap.reason} {circuit.gap.remedy}" if circuit.gap else "",

@@ -124,7 +124,7 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
         state=report.state,
         counts=CountsOut(**{name: report.count(name) for name in ("must_fix", "advice", "cannot_tell", "holds")}),
         findings=[_finding(report, verdict) for verdict in report.findings],
-        runs={run_id: _run(report, answer, run_id in looked_at) for run_id, answer in report.runs.items()},
+        runs={run_id: _run(report, answer, run_id in looked) for run_id, answer in report.runs.items()},
         enclosures={enclosure_id: enclosure_out(report, enclosure_id) for enclosure_id in report.bonds},
         boxes={box_id: _box(report, answer) for box_id, answer in report.boxes.items()},
         places=[PlaceOut(**vars(place)) for place in report.places],
@@ -217,16 +217,28 @@ def _sizes(answer: RunAnswer, figures: dict[str, FigureOut]) -> SizesOut:
 
 
 def _run(report: Report, answer: RunAnswer, with_other: bool) -> RunOut:
+    """One run, written once for all reports that hold the same answer where its other metal is not asked for."""
     site, run = report.site, answer.run
-    other = report.alternative(run.id) if with_other else None
-    if other:
-        other = replace(other, subject=Subject("other", run.id))
+    named = (run_name(site, run), site.upstream_of(run), site.downstream_of(run))
+    if not with_other:
+        return report.checking.memory.recall(
+            "run sent", [answer], named, lambda: _written_run(report, answer, named, None)
+        )
+    other = report.alternative(run.id)
+    return _written_run(report, answer, named, replace(other, subject=Subject("other", run.id)) if other else None)
+
+
+def _written_run(
+    report: Report, answer: RunAnswer, named: tuple[str, str, str], other: RunAnswer | None
+) -> RunOut:
+    site, run = report.site, answer.run
+    name, from_id, to_id = named
     return RunOut(
         id=run.id,
-        name=run_name(site, run),
+        name=name,
         kind=answer.kind,
-        from_id=site.upstream_of(run),
-        to_id=site.downstream_of(run),
+        from_id=from_id,
+        to_id=to_id,
         locked=sorted(answer.locked),
         unread=sorted(answer.unread),
         chosen=_sizes(answer, _recalled(report, answer)),

@@ -4,13 +4,11 @@ from __future__ import annotations
 
 from fractions import Fraction
 from functools import lru_cache
-from math import floor
 
 BEYOND_READING = 10**15
 PLACES = {"VA": 0, "A": 1, "%": 1}
 MOST_PLACES = 9
-NEAR, ROUND_VA = Fraction(1, 100), 100
-HALF = Fraction(1, 2)
+NEAR_PARTS, ROUND_VA = 100, 100
 
 
 def exact(value: float | int | str | Fraction) -> Fraction:
@@ -32,13 +30,17 @@ def read(value: Fraction, unit: str) -> str:
     places = PLACES.get(unit)
     if places is None or value.denominator == 1 or abs(value) >= BEYOND_READING:
         return shown(value)
+    above, below = value.numerator, value.denominator
     while True:
-        rounded = Fraction(floor(value * 10**places + HALF), 10**places)
-        if rounded.denominator != 1 or rounded == value or places >= MOST_PLACES:
-            text = f"{float(rounded):.{places}f}"
+        scale = 10**places
+        parts = (2 * above * scale + below) // (2 * below)  # so many of 1/scale, rounded
+        whole, rest = divmod(parts, scale)
+        off = abs(above * scale - parts * below)
+        if rest or not off or places >= MOST_PLACES:
+            text = f"{parts / scale:.{places}f}"
             return text.rstrip("0").rstrip(".") if "." in text else text
-        if unit == "VA" and (abs(value - rounded) > NEAR or rounded % ROUND_VA):
-            return str(rounded.numerator)
+        if unit == "VA" and (off * NEAR_PARTS > below * scale or whole % ROUND_VA):
+            return str(whole)
         places += 1
 
 

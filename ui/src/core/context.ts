@@ -2,6 +2,7 @@
 import { createContext, useContext } from "react";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
+import type { Document } from "./document";
 import type { JobState, JobStore } from "./jobStore";
 
 export const OpenJob = createContext<JobStore | null>(null);
@@ -16,6 +17,11 @@ export function useJobStore(): JobStore {
 /** Read some entries of the store; the caller is drawn anew when one of these has changed, and for nothing else. */
 export function useWork<Name extends keyof JobState>(...names: Name[]): Pick<JobState, Name> {
   return useDerived((work) => Object.fromEntries(names.map((name) => [name, work[name]])) as Pick<JobState, Name>);
+}
+
+/** Read some lists of the site that is shown; the caller is drawn anew when one of these has changed. */
+export function useSite<Name extends keyof Document>(...names: Name[]): Pick<Document, Name> {
+  return useDerived(({ site }) => Object.fromEntries(names.map((name) => [name, site[name]])) as Pick<Document, Name>);
 }
 
 /** Read what follows from the store; the caller is drawn anew when that has changed, though what it rests on changes often. */

@@ -41,31 +41,42 @@ export function find<T>(things: T[] | undefined, id: string | null | undefined):
 
 /** The document as it is in one state: things of the other state gone, proposed properties in place. */
 export function resolve(document: Document, state: State): Document {
-  const gone = state === "existing" ? "added" : "removed";
   const resolved = { ...document } as Record<string, unknown>;
-  for (const [key, value] of Object.entries(document)) {
-    if (!Array.isArray(value)) continue;
-    resolved[key] = (value as Thing[])
-      .filter((thing) => thing.standing !== gone)
-      .map((thing) => (state === "proposed" && thing.proposed ? { ...thing, ...thing.proposed } : thing));
-  }
+  for (const [key, value] of Object.entries(document)) if (Array.isArray(value)) resolved[key] = RESOLVED[state](value);
   return resolved as unknown as Document;
 }
 
-const ownersOf = new WeakMap<Document, Map<string, string>>();
+/** An edit leaves most lists and things as they were, and so their resolved form is the same object as before. */
+const RESOLVED: Record<State, (things: Thing[]) => Thing[]> = {
+  existing: once((things) => things.filter((thing) => thing.standing !== "added")),
+  proposed: once((things) => things.filter((thing) => thing.standing !== "removed").map(asProposed)),
+};
 
-/** Which enclosure or source each part belongs to; a document never changes, so it is found out once. */
-export function owners(document: Document): Map<string, string> {
-  const known = ownersOf.get(document);
-  if (known) return known;
+const withProposal = once((thing: Thing): Thing => ({ ...thing, ...thing.proposed }));
+
+function asProposed(thing: Thing): Thing {
+  return thing.proposed ? withProposal(thing) : thing;
+}
+
+/** A function of something that never changes, worked out once for each. */
+function once<Key extends object, Value>(work: (key: Key) => Value): (key: Key) => Value {
+  const known = new WeakMap<Key, Value>();
+  return (key) => {
+    const found = known.get(key) ?? work(key);
+    known.set(key, found);
+    return found;
+  };
+}
+
+/** Which enclosure or source each part belongs to. */
+export const owners = once((document: Document): Map<string, string> => {
   const found = new Map<string, string>();
-  ownersOf.set(document, found);
   for (const list of ["devices", "lugs", "buses", "bars"] as const)
     for (const part of document[list] ?? []) found.set(part.id, part.enclosure_id);
   for (const thing of document.enclosures ?? []) found.set(thing.id, thing.id);
   for (const source of document.sources ?? []) found.set(source.id, source.enclosure_id ?? source.id);
   return found;
-}
+});
 
 /** An id that no thing of the document has yet. */
 export function freshId(document: Document, wish: string): string {

@@ -9,6 +9,7 @@ import { owners, resolve, type Document, type ListName, type State } from "./doc
 import { feedingRun } from "./feeds";
 import { begin, reduce, type Action, type Pending, type Work } from "./reducer";
 import { removeAndJoin } from "./refitting";
+import { shared } from "./sharing";
 import { removal, worthAsking, type Removing } from "./removing";
 
 export type Report = Schemas["ReportOut"];
@@ -99,8 +100,8 @@ export function createJobStore(job: Job, unsaved: Pending[]): JobStore {
       dispatch,
       show: (state) => set({ state, site: resolve(get().document, state), fresh: false }),
       take: (report, of) => {
-        const { document, state } = get();
-        set({ report, fault: null, fresh: of.document === document && of.state === state });
+        const { document, state, report: before } = get();
+        set({ report: shared(before, report), fault: null, fresh: of.document === document && of.state === state });
       },
       tellFault: (fault) => set({ fault }),
       select: (selected) => set({ selected }),

@@ -15,18 +15,25 @@ const TAB =
   "border-b-2 border-transparent px-2 py-0.5 font-semibold text-soft data-selected:border-copper data-selected:text-ink pointer-coarse:min-h-11";
 
 export function ChangesWindow({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Window title="From existing to proposed" open={open} onClose={onClose} wide>
+      <Changes />
+    </Window>
+  );
+}
+
+function Changes() {
   const { document } = useWork("document");
   const [told, setTold] = useState<Told | null>(null);
   const [fault, setFault] = useState("");
   useEffect(() => {
-    if (!open) return;
     const body = { document };
     Promise.all([answered(api.POST("/api/order-of-work", { body })), answered(api.POST("/api/differences", { body }))])
       .then(([order, { differences }]) => setTold({ order, differences }))
       .catch((failure: unknown) => setFault(messageOf(failure)));
-  }, [open, document]);
+  }, [document]);
   return (
-    <Window title="From existing to proposed" open={open} onClose={onClose} wide>
+    <>
       {fault ? <p role="alert">{fault}</p> : null}
       {told ? (
         <TabGroup>
@@ -47,7 +54,7 @@ export function ChangesWindow({ open, onClose }: { open: boolean; onClose: () =>
       ) : (
         <p>Comparing…</p>
       )}
-    </Window>
+    </>
   );
 }
 

@@ -1,8 +1,8 @@
 /** How many checks ended in each way; each count opens its list. */
 import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 import { answered, api, messageOf, type Schemas } from "../api/client";
-import { useWork } from "../core/context";
+import { useDerived, useWork } from "../core/context";
 import { shownOn } from "../core/document";
 import { OUTCOMES, OUTCOME_WORDS } from "../core/words";
 import { Glyph } from "../kit/Glyph";
@@ -10,39 +10,46 @@ import { Glyph } from "../kit/Glyph";
 type Outcome = (typeof OUTCOMES)[number];
 type Line = Schemas["HeldOut"];
 
-export function Counts({ onLeave }: { onLeave: () => void }) {
-  const { report } = useWork("report");
-  if (!report) return <span className="narrow ml-auto">working…</span>;
+export const Counts = memo(function Counts({ onLeave }: { onLeave: () => void }) {
+  const answered = useDerived(({ report }) => report !== null);
+  if (!answered) return <span className="narrow ml-auto">working…</span>;
   return (
     <ul className="ml-auto flex gap-3 max-sm:gap-1.5" aria-label="Verdicts">
       {OUTCOMES.map((outcome) => (
         <li key={outcome} data-count={outcome}>
-          <Popover>
-            <PopoverButton className="flex items-center gap-1 whitespace-nowrap">
-              <span className="rounded-full bg-[var(--sheet)] p-0.5 leading-none">
-                <Glyph outcome={outcome} />
-              </span>
-              <strong>{report.counts[outcome]}</strong>
-              <span className="max-sm:sr-only">{OUTCOME_WORDS[outcome]}</span>
-            </PopoverButton>
-            <PopoverPanel
-              anchor={{ to: "bottom end", gap: 6, padding: 8 }}
-              className="z-30 max-h-96! w-96 max-w-[calc(100vw-1rem)] rounded-sm border border-rule bg-sheet p-2 text-ink shadow-lg"
-            >
-              {({ close }) => (
-                <Lines
-                  outcome={outcome}
-                  onChosen={() => {
-                    close();
-                    onLeave();
-                  }}
-                />
-              )}
-            </PopoverPanel>
-          </Popover>
+          <Count outcome={outcome} onLeave={onLeave} />
         </li>
       ))}
     </ul>
+  );
+});
+
+function Count({ outcome, onLeave }: { outcome: Outcome; onLeave: () => void }) {
+  const count = useDerived(({ report }) => report?.counts[outcome]);
+  return (
+    <Popover>
+      <PopoverButton className="flex items-center gap-1 whitespace-nowrap">
+        <span className="rounded-full bg-[var(--sheet)] p-0.5 leading-none">
+          <Glyph outcome={outcome} />
+        </span>
+        <strong>{count}</strong>
+        <span className="max-sm:sr-only">{OUTCOME_WORDS[outcome]}</span>
+      </PopoverButton>
+      <PopoverPanel
+        anchor={{ to: "bottom end", gap: 6, padding: 8 }}
+        className="z-30 max-h-96! w-96 max-w-[calc(100vw-1rem)] rounded-sm border border-rule bg-sheet p-2 text-ink shadow-lg"
+      >
+        {({ close }) => (
+          <Lines
+            outcome={outcome}
+            onChosen={() => {
+              close();
+              onLeave();
+            }}
+          />
+        )}
+      </PopoverPanel>
+    </Popover>
   );
 }
 

@@ -1,8 +1,9 @@
 import { Tab, TabList } from "@headlessui/react";
+import { memo } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { Menu } from "../kit/Menu";
-import { useWork } from "../core/context";
+import { useDerived, useWork } from "../core/context";
 import { Counts } from "./Counts";
 import type { Saving } from "../core/useSaving";
 import { STAGES } from "../stages/registry";
@@ -26,39 +27,47 @@ export function Header(props: HeaderProps) {
     <header>
       <TitleBar saving={props.saving} then={props.then} onLeave={props.onLeave} reading={!props.may.may_write} />
       <div className="flex items-center gap-x-4 border-b border-rule bg-sheet px-3 max-sm:gap-x-1 max-sm:px-1">
-        <TabList className="flex min-w-0 gap-1 overflow-x-auto max-sm:gap-0">
-          {STAGES.map((item, at) => (
-            <Tab
-              key={item.name}
-              title={`Key ${at + 1}`}
-              className="wide border-b-[3px] border-transparent px-3 py-1 font-semibold text-soft hover:text-ink data-selected:border-copper data-selected:text-ink max-sm:px-1 pointer-coarse:min-h-11"
-            >
-              {item.title}
-            </Tab>
-          ))}
-        </TabList>
+        <StageTabs />
         <StateSwitch />
-        <Acts {...props} />
+        <Acts may={props.may} onJobSheet={props.onJobSheet} onWindow={props.onWindow} />
       </div>
     </header>
   );
 }
 
+const StageTabs = memo(function StageTabs() {
+  return (
+    <TabList className="flex min-w-0 gap-1 overflow-x-auto max-sm:gap-0">
+      {STAGES.map((item, at) => (
+        <Tab
+          key={item.name}
+          title={`Key ${at + 1}`}
+          className="wide border-b-[3px] border-transparent px-3 py-1 font-semibold text-soft hover:text-ink data-selected:border-copper data-selected:text-ink max-sm:px-1 pointer-coarse:min-h-11"
+        >
+          {item.title}
+        </Tab>
+      ))}
+    </TabList>
+  );
+});
+
 const QUIET =
   "narrow rounded-sm px-1.5 py-0.5 text-copper hover:bg-touched disabled:text-soft disabled:opacity-60 pointer-coarse:min-h-11";
 
 /** Undo at hand; all that is done now and then in a menu. */
-function Acts({ onWindow, onJobSheet, may }: HeaderProps) {
-  const { work, dispatch, state, show } = useWork("work", "dispatch", "state", "show");
+const Acts = memo(function Acts({ onWindow, onJobSheet, may }: Pick<HeaderProps, "onWindow" | "onJobSheet" | "may">) {
+  const { dispatch, state, show } = useWork("dispatch", "state", "show");
+  const mayUndo = useDerived(({ work }) => work.past.length > 0);
+  const mayRedo = useDerived(({ work }) => work.future.length > 0);
   const undo = () => dispatch({ type: "undo" });
   const redo = () => dispatch({ type: "redo" });
   const other = state === "existing" ? "proposed" : "existing";
   return (
     <div className="ml-auto flex shrink-0 items-center gap-1 max-sm:gap-0">
-      <button type="button" className={QUIET} disabled={work.past.length === 0} onClick={undo}>
+      <button type="button" className={QUIET} disabled={!mayUndo} onClick={undo}>
         Undo
       </button>
-      <button type="button" className={`${QUIET} max-sm:hidden`} disabled={work.future.length === 0} onClick={redo}>
+      <button type="button" className={`${QUIET} max-sm:hidden`} disabled={!mayRedo} onClick={redo}>
         Redo
       </button>
       <button type="button" className={`${QUIET} max-sm:hidden`} onClick={onJobSheet}>
@@ -69,7 +78,7 @@ function Acts({ onWindow, onJobSheet, may }: HeaderProps) {
         className={QUIET}
         acts={[
           { label: `Show ${other}`, hint: "X", onAct: () => show(other) },
-          { label: "Redo", hint: "Ctrl Shift Z", disabled: work.future.length === 0, onAct: redo },
+          { label: "Redo", hint: "Ctrl Shift Z", disabled: !mayRedo, onAct: redo },
           { label: "The job", onAct: onJobSheet },
           { label: "Changes", onAct: () => onWindow("changes") },
           ...(may.may_see_revisions ? [{ label: "Revisions", onAct: () => onWindow("revisions") }] : []),
@@ -80,7 +89,7 @@ function Acts({ onWindow, onJobSheet, may }: HeaderProps) {
       />
     </div>
   );
-}
+});
 
 function TitleBar({
   saving,
@@ -150,7 +159,7 @@ function SavingWords({ saving, fault }: { saving: Saving; fault: string | null }
   );
 }
 
-function StateSwitch() {
+const StateSwitch = memo(function StateSwitch() {
   const { state, show } = useWork("state", "show");
   return (
     <div
@@ -171,4 +180,4 @@ function StateSwitch() {
       ))}
     </div>
   );
-}
+});

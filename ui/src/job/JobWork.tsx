@@ -5,7 +5,7 @@ import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { focusSoon } from "../core/focus";
 import { FindingsList, focusNextFinding, type GoTo } from "../findings/FindingsList";
-import { OpenJob, useWork } from "../core/context";
+import { OpenJob, useDerived, useWork } from "../core/context";
 import { keepChecked } from "../core/checking";
 import { createJobStore } from "../core/jobStore";
 import type { Pending } from "../core/reducer";
@@ -42,7 +42,7 @@ export function JobWork({ job, unsaved, stage, reload }: JobWorkProps) {
 }
 
 function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
-  const { work, state, fresh, mayWrite } = useWork("work", "state", "fresh", "mayWrite");
+  const { work, state, mayWrite } = useWork("work", "state", "mayWrite");
   const { dispatch, show, select } = useWork("dispatch", "show", "select");
   const [window_, setWindow] = useState<WindowName | null>(null);
   const close = useCallback(() => setWindow(null), []);
@@ -53,11 +53,11 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
     [navigate, job.id],
   );
   const toPath = useCallback(() => goTo("path"), [goTo]);
-  const toJob = () => {
+  const toJob = useCallback(() => {
     select(null);
     goTo("path");
     requestAnimationFrame(() => window.document.getElementById("job-sheet")?.focus());
-  };
+  }, [goTo, select]);
   useFocusKept();
   useKeys({
     undo: () => dispatch({ type: "undo" }),
@@ -83,8 +83,8 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
         selectedIndex={STAGES.indexOf(stageNamed(stage))}
         onChange={(at) => STAGES[at] && goTo(STAGES[at].name)}
         className="flex h-full flex-col max-lg:h-auto"
-        data-fresh={fresh}
       >
+        <Fresh />
         <Header
           saving={savingState.saving}
           onJobSheet={toJob}
@@ -110,6 +110,11 @@ function Desk({ job, stage, reload }: Omit<JobWorkProps, "unsaved">) {
       <Settling saving={savingState} />
     </>
   );
+}
+
+/** Marks whether what is shown answers to the document as it stands: for those who wait for it from outside. */
+function Fresh() {
+  return <span hidden data-fresh={useDerived(({ fresh }) => fresh)} />;
 }
 
 interface SurfaceProps {

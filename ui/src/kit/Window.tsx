@@ -1,4 +1,4 @@
-/** A window over the page, for what is not an everyday edit: revisions, conflicts, the list of keys. */
+/** A window over the page, for what is not an everyday edit: revisions, conflicts, the list of keys. Closed, it is not there. */
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from "@headlessui/react";
 import type { ReactNode } from "react";
 import { Button } from "./Button";
@@ -16,8 +16,9 @@ export function Window({
   wide?: boolean;
   children: ReactNode;
 }) {
+  if (!open) return null;
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-20">
+    <Dialog open onClose={onClose} className="relative z-20">
       <DialogBackdrop className="fixed inset-0 bg-black/45" />
       <div className="fixed inset-0 flex items-start justify-center p-4 pt-[8vh]">
         <DialogPanel

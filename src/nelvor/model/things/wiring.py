@@ -17,6 +17,7 @@ from nelvor.model.vocabulary import (
     Insulation,
     Material,
     Method,
+    NeutralCovering,
     Placement,
     Size,
     TapRule,
@@ -121,6 +122,8 @@ class Circuit(Thing):
     Circuits of one panel with the same word in ``shared_neutral`` have one neutral between them: a multiwire circuit.
     ``extended_ft`` is the wire that the work adds to a standing circuit, ``reach_ft`` how far its cable reaches from the
     panel where it ends now. ``serves`` are the places of its outlets and the equipment that is named by itself.
+    ``has_ground``, ``neutral_size`` and ``neutral_covering`` tell of a range or dryer whether its circuit is an old one of three wires; a
+    bare neutral may be ``covered_in_box``, insulated or covered within the panel with material listed for it.
     """
 
     device_id: Id
@@ -130,6 +133,9 @@ class Circuit(Thing):
     material: Material | None = None
     insulation: Insulation | None = None
     ground_size: Size | None = None
+    has_ground: bool | None = None
+    neutral_size: Size | None = None
+    neutral_covering: NeutralCovering | None = None
     length_ft: Length | None = None
     extended_ft: Amount | None = None
     extension_adds_outlets: bool | None = None

@@ -7,7 +7,7 @@ import { edit, insert } from "../../core/changes";
 import { find, freshId, type Device } from "../../core/document";
 import { standingIn } from "../../core/draft";
 import { wordsOf, type PanelCircuit, type Schedule } from "../../core/panel";
-import { useWork } from "../../core/context";
+import { useSite, useWork } from "../../core/context";
 import { spacesOf, standingWord } from "./CircuitTable";
 import { SourcePlate } from "./PushedIn";
 
@@ -35,6 +35,12 @@ const PROTECTIONS = [
   { value: "both", label: "arc and ground fault" },
 ];
 
+const COVERINGS = [
+  { value: "insulated", label: "insulated" },
+  { value: "bare", label: "bare, in service cable" },
+  { value: "covered_in_box", label: "bare, covered in the panel" },
+];
+
 export function CircuitSheet({ schedule, circuit, onLeave }: SheetProps) {
   const { site, remove, mayWrite } = useWork("site", "remove", "mayWrite");
   const device = find(site.devices, circuit.device_id);
@@ -51,7 +57,9 @@ export function CircuitSheet({ schedule, circuit, onLeave }: SheetProps) {
       </Button>
       <BreakerFields device={device} halves={schedule.spaces.some((item) => item.halves)} torque={circuit.torque} />
       {circuit.role === "source" ? <SourcePlate deviceId={device.id} /> : null}
-      {circuit.role === "spare" || circuit.role === "source" ? null : <Wires device={device} />}
+      {circuit.role === "spare" || circuit.role === "source" ? null : (
+        <Wires device={device} oldFrames={circuit.frames.length > 0} />
+      )}
       {circuit.role === "spare" || circuit.role === "source" ? null : <Carries schedule={schedule} circuit={circuit} />}
       {mayWrite ? (
         <p className="mt-3">
@@ -102,7 +110,7 @@ function BreakerFields({ device, halves, torque }: { device: Device; halves: boo
 }
 
 /** What leaves the breaker where no run is drawn: the wire, what it serves, and whose neutral it shares. */
-function Wires({ device }: { device: Device }) {
+function Wires({ device, oldFrames }: { device: Device; oldFrames: boolean }) {
   const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
   const wires = (site.circuits ?? []).filter((item) => item.device_id === device.id);
   if ((site.runs ?? []).some((run) => run.from_part === device.id)) return null;
@@ -124,6 +132,22 @@ function Wires({ device }: { device: Device }) {
             <ThingField {...own} kind="choice" field="material" label="Metal" />
             <ThingField {...own} kind="choice" field="insulation" label="Type" />
             <ThingField {...own} kind="choice" field="ground_size" label="Ground" empty="not entered" />
+            {oldFrames ? (
+              <>
+                {item.ground_size ? null : (
+                  <ThingField {...own} kind="yes-no" field="has_ground" label="Has a ground" />
+                )}
+                <ThingField {...own} kind="choice" field="neutral_size" label="Neutral" empty="not read" />
+                <ThingField
+                  {...own}
+                  kind="choice"
+                  field="neutral_covering"
+                  label="Neutral is"
+                  options={COVERINGS}
+                  empty="not looked at"
+                />
+              </>
+            ) : null}
             <ThingField {...own} kind="length" field="length_ft" label="Length" />
             <ThingField {...own} kind="length" field="reach_ft" label="Reaches further" />
             <ThingField
@@ -184,13 +208,14 @@ function Carries({ schedule, circuit }: { schedule: Schedule; circuit: PanelCirc
       ) : null}
       <ul>
         {circuit.loads.map((id) => (
-          <li key={id} className="flex items-baseline justify-between gap-2">
+          <li key={id} className="flex flex-wrap items-baseline justify-between gap-x-2">
             <span dir="auto">{find(site.loads, id)?.name || id}</span>
             {mayWrite ? (
               <Button kind="quiet" onClick={() => puts(id, null)}>
                 Off this circuit
               </Button>
             ) : null}
+            {circuit.frames.includes(id) ? <FrameField id={id} /> : null}
           </li>
         ))}
       </ul>
@@ -213,5 +238,22 @@ function Carries({ schedule, circuit }: { schedule: Schedule; circuit: PanelCirc
         </label>
       ) : null}
     </Group>
+  );
+}
+
+/** Whether the frame of a range or dryer hangs on the neutral, as on an old circuit of three wires. */
+function FrameField({ id }: { id: string }) {
+  const load = find(useSite("loads").loads, id);
+  if (!load) return null;
+  return (
+    <div className="w-full">
+      <ThingField
+        kind="yes-no"
+        list="loads"
+        thing={load}
+        field="frame_bonded"
+        label="Frame on neutral"
+      />
+    </div>
   );
 }

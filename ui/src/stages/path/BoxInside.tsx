@@ -1,10 +1,10 @@
 /** What is inside a box as it is drawn on the path: main or lugs, legs, bars, gear, a set, the pins of an inlet. */
 import type { Schemas } from "../../api/client";
-import type { Document, Enclosure } from "../../core/document";
+import { useSite } from "../../core/context";
+import type { Enclosure } from "../../core/document";
 import { BOX_HEIGHT, BOX_WIDTH } from "./layout";
 
 export interface InsideProps {
-  site: Document;
   enclosure: Enclosure;
   answer: Schemas["EnclosureOut"] | undefined;
   legs: number;
@@ -33,7 +33,8 @@ export function BoxInside(props: InsideProps) {
   }
 }
 
-function partsOf({ site, enclosure }: InsideProps) {
+function useParts({ enclosure }: InsideProps) {
+  const site = useSite("bars", "devices");
   const own = (item: { enclosure_id?: string | null }) => item.enclosure_id === enclosure.id;
   const bars = (site.bars ?? []).filter(own);
   const devices = (site.devices ?? []).filter(own);
@@ -46,7 +47,7 @@ function partsOf({ site, enclosure }: InsideProps) {
 }
 
 function Meter(props: InsideProps) {
-  const { neutral } = partsOf(props);
+  const { neutral } = useParts(props);
   return (
     <>
       <circle r={15} cy={-12} fill="var(--sheet)" stroke="var(--ink)" />
@@ -59,7 +60,7 @@ function Meter(props: InsideProps) {
 
 function Panel(props: InsideProps) {
   const { legs, answer } = props;
-  const { main, others, neutral, ground } = partsOf(props);
+  const { main, others, neutral, ground } = useParts(props);
   return (
     <>
       {main ? <MainSwitch open={main.kind === "switch"} /> : <Lugs />}
@@ -97,7 +98,7 @@ function Panel(props: InsideProps) {
 
 /** A set: the machine, its own breaker, and what joins its neutral to its frame. */
 function Generator(props: InsideProps) {
-  const { main, ground } = partsOf(props);
+  const { main, ground } = useParts(props);
   return (
     <>
       {main ? <MainSwitch open={main.kind === "switch"} /> : null}
@@ -112,7 +113,7 @@ function Generator(props: InsideProps) {
 
 /** An inverter: direct current on one side, alternating on the other. */
 function Inverter(props: InsideProps) {
-  const { neutral, ground } = partsOf(props);
+  const { neutral, ground } = useParts(props);
   return (
     <>
       <rect x={-15} y={TOP + 16} width={30} height={30} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1.3} />
@@ -128,8 +129,9 @@ function Inverter(props: InsideProps) {
 
 /** Transfer gear: a blade that joins the load to one side or the other; a second one where the neutral goes with it. */
 function Gear(props: InsideProps) {
-  const { site, enclosure, closed } = props;
-  const { main, neutral, ground } = partsOf(props);
+  const { enclosure, closed } = props;
+  const site = useSite("transfers", "throws");
+  const { main, neutral, ground } = useParts(props);
   const gear = (site.transfers ?? []).find((item) => item.enclosure_id === enclosure.id);
   const throws = (site.throws ?? []).filter((item) => item.transfer_id === gear?.id);
   const at = closed ? throws.findIndex((item) => closed.includes(item.id)) : 0;

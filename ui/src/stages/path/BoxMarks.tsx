@@ -1,28 +1,28 @@
 /** Pull boxes and conduit bodies where they stand along a run. */
-import { find, type Document, type Run } from "../../core/document";
+import { useSite } from "../../core/context";
+import { find, type Run } from "../../core/document";
 
 const WIDTH = 14;
 
 export function BoxMarks({
-  site,
   run,
   startX,
   endX,
   y,
   half,
 }: {
-  site: Document;
   run: Run;
   startX: number;
   endX: number;
   y: number;
   half: number;
 }) {
+  const { pulls, boxes } = useSite("pulls", "boxes");
   const length = run.length_ft ?? 0;
-  return (site.pulls ?? [])
+  return (pulls ?? [])
     .filter((pull) => pull.run_id === run.id)
     .map((pull) => {
-      const box = find(site.boxes, pull.box_id);
+      const box = find(boxes, pull.box_id);
       const share = length > 0 && pull.at_ft !== null ? pull.at_ft / length : 0.5;
       const x = Math.min(Math.max(startX + share * (endX - startX), startX + WIDTH), endX - WIDTH);
       return (

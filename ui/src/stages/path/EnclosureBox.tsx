@@ -1,4 +1,6 @@
 /** An enclosure as a box whose inside tells the truth: main or lugs, legs, bars, and the link between neutral and ground. */
+import { memo } from "react";
+import { useSite } from "../../core/context";
 import { GlyphShape, type Outcome } from "../../kit/Glyph";
 import type { Document, Enclosure } from "../../core/document";
 import { BoxInside, type InsideProps } from "./BoxInside";
@@ -21,7 +23,7 @@ const TOP = -BOX_HEIGHT / 2;
 /** How much of a box or run is seen that is not live in the position played. */
 export const DEAD = 0.32;
 
-export function EnclosureBox(props: BoxProps) {
+export const EnclosureBox = memo(function EnclosureBox(props: BoxProps) {
   const { enclosure, answer, worst, x, y, selected, touched, live } = props;
   return (
     <g transform={`translate(${x} ${y})`} opacity={live ? 1 : DEAD}>
@@ -47,9 +49,10 @@ export function EnclosureBox(props: BoxProps) {
       <desc>{`${worst ? `${worst.replaceAll("_", " ")}. ` : ""}${answer?.reason ?? ""}`}</desc>
     </g>
   );
-}
+});
 
-function BoxLabel({ enclosure, site, room, live }: BoxProps) {
+function BoxLabel({ enclosure, room, live }: BoxProps) {
+  const site = useSite("devices", "buses", "transformers", "sources", "transfers");
   const name = wrap(enclosure.name || enclosure.id, room, 12.5, true, 2);
   const rating = wrap(live ? ratingWords(enclosure, site) : "not live", room, 11, false, 1);
   const lines = [...name.map((text) => ({ text, bold: true })), ...rating.map((text) => ({ text, bold: false }))];
@@ -74,7 +77,9 @@ function BoxLabel({ enclosure, site, room, live }: BoxProps) {
   );
 }
 
-function ratingWords(enclosure: Enclosure, site: Document): string {
+type Rated = Pick<Document, "devices" | "buses" | "transformers" | "sources" | "transfers">;
+
+function ratingWords(enclosure: Enclosure, site: Rated): string {
   const main = (site.devices ?? []).find((item) => item.enclosure_id === enclosure.id && item.role === "main");
   const bus = (site.buses ?? []).find((item) => item.enclosure_id === enclosure.id);
   const spaces = bus?.spaces ? `, ${bus.spaces} sp` : "";

@@ -1,12 +1,22 @@
 /** The path to scale: boxes and runs over the tape. Selecting, moving and re-feeding work by pointer and by keyboard. */
 import type { DrawingActions } from "./actions";
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type RefObject } from "react";
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type RefObject,
+} from "react";
 import type { Schemas } from "../../api/client";
 import type { Outcome } from "../../kit/Glyph";
 import { wrap } from "../../kit/lettering";
-import type { Document } from "../../core/document";
+import { find, type Document } from "../../core/document";
 import { otherEnd } from "../../core/feeds";
-import { useWork } from "../../core/context";
+import { useDerived, useSite, useWork } from "../../core/context";
 import { DEAD, EnclosureBox } from "./EnclosureBox";
 import { focusPlace } from "../../core/focus";
 import { BOX_HEIGHT, BOX_WIDTH, TAG_HEIGHT, layOut, middle, type Layout } from "./layout";
@@ -40,16 +50,27 @@ function useRoom() {
 const JOINT_ROOM = 12;
 const SEVERITY: Outcome[] = ["must_fix", "advice", "cannot_tell"];
 
-function worstOf(report: Schemas["ReportOut"], ids: string[]): Outcome | null {
-  const found = report.findings
-    .filter((finding) => ids.includes(finding.id))
-    .map((finding) => finding.outcome as Outcome);
-  return SEVERITY.find((outcome) => found.includes(outcome)) ?? null;
+/** The worst that is found of each thing. */
+function worstOf({ findings }: Schemas["ReportOut"]): Map<string, Outcome> {
+  const worst = new Map<string, Outcome>();
+  for (const outcome of SEVERITY)
+    for (const finding of findings)
+      if (finding.outcome === outcome && !worst.has(finding.id)) worst.set(finding.id, outcome);
+  return worst;
 }
 
-function drawable(site: Document, report: Schemas["ReportOut"]): Place[] {
-  const known = new Set([...(site.enclosures ?? []), ...(site.sources ?? [])].map((item) => item.id));
-  return report.places.filter((place) => known.has(place.id));
+function drawable({ enclosures = [], sources = [] }: Pick<Document, "enclosures" | "sources">, places: Place[]) {
+  const known = new Set([...enclosures, ...sources].map((item) => item.id));
+  return places.filter((place) => known.has(place.id));
+}
+
+/** A function that stays the same and does what the newest one does. */
+function useNewest<Args extends unknown[]>(act: (...args: Args) => void): (...args: Args) => void {
+  const newest = useRef(act);
+  useEffect(() => {
+    newest.current = act;
+  });
+  return useCallback((...args: Args) => newest.current(...args), []);
 }
 
 export function PathDrawing({
@@ -61,10 +82,13 @@ export function PathDrawing({
   played: Position | null;
   actions: DrawingActions;
 }) {
-  const { site, selected, select, mayWrite } = useWork("site", "selected", "select", "mayWrite");
+  const { selected, select, mayWrite } = useWork("selected", "select", "mayWrite");
+  const { enclosures, sources } = useSite("enclosures", "sources");
+  const limitPercent = useDerived(({ site }) => site.settings.feeder_drop_limit_percent);
   const { element, room } = useRoom();
   const drag = useDrag(report, actions);
-  const places = useMemo(() => drawable(site, report), [site, report]);
+  const places = useMemo(() => drawable({ enclosures, sources }, report.places), [enclosures, sources, report.places]);
+  const worst = useMemo(() => worstOf(report), [report]);
   const shownPlaces = useMemo(() => drag.moved(places), [drag, places]);
   const layout = useMemo(() => layOut(shownPlaces, room.width - 8), [shownPlaces, room.width]);
   const tapeY = layout.height + 4;
@@ -73,6 +97,12 @@ export function PathDrawing({
   const zoom = useZoom(element, room, { width: layout.width, height });
   const { scale } = zoom;
   const pan = usePan(element);
+  const onHold = useNewest((event: PointerEvent, place: Place) => {
+    if (mayWrite) drag.begin(event, place);
+  });
+  const onKey = useNewest((event: KeyboardEvent, place: Place) =>
+    followKey(event, place, shownPlaces, report, select, actions),
+  );
   const shown = selected ? shownPlaces.find((place) => place.id === selected || place.run_id === selected) : undefined;
   const shownX = shown ? layout.x(shown.x_ft) * scale : null;
   useEffect(() => {
@@ -91,7 +121,7 @@ export function PathDrawing({
         layout={layout}
         size={{ width: layout.width, height }}
         scale={scale}
-        worstAt={(place) => worstOf(report, [place.id])}
+        worstAt={(place) => worst.get(place.id) ?? null}
       />
       <div
         ref={element}
@@ -117,22 +147,25 @@ export function PathDrawing({
               <path d="M0 0 V7" stroke="var(--soil)" strokeWidth="1.6" />
             </pattern>
           </defs>
-          <Plots site={site} places={shownPlaces} layout={layout} />
+          <Plots places={shownPlaces} layout={layout} />
           <Runs places={shownPlaces} layout={layout} report={report} played={played} drag={mayWrite ? drag : null} />
           {shownPlaces.map((place) => (
             <PlaceItem
               key={place.id}
               place={place}
-              places={shownPlaces}
-              layout={layout}
-              report={report}
-              played={played}
-              onPointerDown={(event) => mayWrite && drag.begin(event, place)}
-              onKeyDown={(event) => followKey(event, place, shownPlaces, report, select, actions)}
+              first={place === shownPlaces[0]}
+              {...middle(layout, place)}
+              room={roomFor(place, shownPlaces, layout)}
+              answer={report.enclosures[place.id]}
+              worst={worst.get(place.id) ?? null}
+              live={!played || played.live.includes(place.id)}
+              closed={played?.closed ?? null}
+              onHold={onHold}
+              onKey={onKey}
             />
           ))}
           <Tape layout={layout} y={tapeY} />
-          <Tracks report={report} layout={layout} y={tracksY} limitPercent={site.settings.feeder_drop_limit_percent} />
+          <Tracks report={report} layout={layout} y={tracksY} limitPercent={limitPercent} />
         </svg>
       </div>
     </div>
@@ -182,7 +215,8 @@ function Runs({
   played: Position | null;
   drag: ReturnType<typeof useDrag> | null;
 }) {
-  const { site, selected, select } = useWork("site", "selected", "select");
+  const { selected, select } = useWork("selected", "select");
+  const { runs = [], taps: tapped = [] } = useSite("runs", "taps");
   const at = new Map(places.map((place) => [place.id, place]));
   const leaving = new Map<string, number>();
   for (const place of places) {
@@ -192,7 +226,7 @@ function Runs({
   }
   /** The widest stretch of a run between its ends and the taps on it: its nameplate stands there. */
   const tagSpan = (runId: string, left: number, right: number): [number, number] => {
-    const taps = (site.taps ?? []).filter((item) => item.run_id === runId).map((item) => item.tap_run_id);
+    const taps = tapped.filter((item) => item.run_id === runId).map((item) => item.tap_run_id);
     const joints = places.flatMap((item) =>
       item.run_id && taps.includes(item.run_id) && item.joins_ft !== null ? [layout.x(item.joins_ft)] : [],
     );
@@ -208,17 +242,18 @@ function Runs({
   /** A tap begins at its joint, on the line of the run it is taken from. */
   const startOf = (place: Place, start: Place, runId: string) => {
     if (place.joins_ft === null) return middle(layout, start);
-    const tapped = (site.taps ?? []).find((item) => item.tap_run_id === runId);
-    const end = places.find((item) => item.run_id === tapped?.run_id);
+    const tap = tapped.find((item) => item.tap_run_id === runId);
+    const end = places.find((item) => item.run_id === tap?.run_id);
     return { x: layout.x(place.joins_ft), y: middle(layout, end ?? start).y };
   };
   return places.map((place) => {
     const answer = place.run_id ? report.runs[place.run_id] : undefined;
-    const run = (site.runs ?? []).find((item) => item.id === place.run_id);
+    const run = find(runs, place.run_id);
     const start = answer ? at.get(otherEnd(answer, place.id)) : undefined;
     if (!run || !answer || !start) return null;
     const from = startOf(place, start, run.id);
     const to = middle(layout, place);
+    const [tagLeft, tagRight] = tagSpan(run.id, from.x, to.x);
     return (
       <g
         key={run.id}
@@ -228,16 +263,18 @@ function Runs({
         onClick={() => select(run.id)}
       >
         <RunDrawing
-          site={site}
           run={run}
           answer={answer}
-          from={from}
-          to={to}
+          fromX={from.x}
+          fromY={from.y}
+          toX={to.x}
+          toY={to.y}
           selected={selected === run.id}
           lengthFt={drag?.lengthOf(run.id) ?? run.length_ft ?? null}
           branching={(leaving.get(start.id) ?? 0) > 1}
           joint={place.joins_ft !== null}
-          tagSpan={tagSpan(run.id, from.x, to.x)}
+          tagLeft={tagLeft}
+          tagRight={tagRight}
         />
         <rect
           x={from.x + BOX_WIDTH / 2}
@@ -264,64 +301,55 @@ function Runs({
   });
 }
 
-function PlaceItem({
-  place,
-  places,
-  layout,
-  report,
-  played,
-  onPointerDown,
-  onKeyDown,
-}: {
+interface PlaceProps {
   place: Place;
-  places: Place[];
-  layout: Layout;
-  report: Schemas["ReportOut"];
-  played: Position | null;
-  onPointerDown: (event: PointerEvent<SVGGElement>) => void;
-  onKeyDown: (event: KeyboardEvent<SVGGElement>) => void;
-}) {
-  const { site, selected, select, touched } = useWork("site", "selected", "select", "touched");
-  const { x, y } = middle(layout, place);
-  const enclosure = (site.enclosures ?? []).find((item) => item.id === place.id);
-  const source = (site.sources ?? []).find((item) => item.id === place.id);
-  const name = enclosure?.name || source?.name || place.id;
-  const worst = worstOf(report, [place.id]);
-  const live = !played || played.live.includes(place.id);
-  const legs = Math.max(2, report.enclosures[place.id]?.level.legs.length ?? 2);
+  first: boolean;
+  x: number;
+  y: number;
+  /** For the label. */
+  room: number;
+  answer: Schemas["EnclosureOut"] | undefined;
+  worst: Outcome | null;
+  live: boolean;
+  closed: string[] | null;
+  onHold: (event: PointerEvent, place: Place) => void;
+  onKey: (event: KeyboardEvent, place: Place) => void;
+}
+
+const PlaceItem = memo(function PlaceItem({ place, first, onHold, onKey, ...shown }: PlaceProps) {
+  const { select } = useWork("select");
+  const { id } = place;
+  const selected = useDerived((work) => work.selected === id);
+  const reached = useDerived((work) => work.selected === id || (first && work.selected === null));
+  const touched = useDerived((work) => work.touched.has(id));
+  const enclosure = useDerived(({ site }) => find(site.enclosures, id));
+  const source = useDerived(({ site }) => find(site.sources, id));
   return (
     <g
       role="button"
-      tabIndex={selected === place.id || (selected === null && place === places[0]) ? 0 : -1}
-      aria-pressed={selected === place.id}
-      data-place={place.id}
+      tabIndex={reached ? 0 : -1}
+      aria-pressed={selected}
+      data-place={id}
       className="cursor-pointer"
-      onClick={() => select(place.id)}
-      onFocus={() => selected !== place.id && select(place.id)}
-      onPointerDown={onPointerDown}
-      onKeyDown={onKeyDown}
+      onClick={() => select(id)}
+      onFocus={() => !selected && select(id)}
+      onPointerDown={(event) => onHold(event, place)}
+      onKeyDown={(event) => onKey(event, place)}
     >
       {enclosure ? (
         <EnclosureBox
-          site={site}
+          {...shown}
           enclosure={enclosure}
-          answer={report.enclosures[place.id]}
-          worst={worst}
-          x={x}
-          y={y}
-          room={roomFor(place, places, layout)}
-          selected={selected === place.id}
-          touched={touched.has(place.id)}
-          legs={legs}
-          live={live}
-          closed={played?.closed ?? null}
+          selected={selected}
+          touched={touched}
+          legs={Math.max(2, shown.answer?.level.legs.length ?? 2)}
         />
       ) : (
-        <SourceMark x={x} y={y} name={name} selected={selected === place.id} live={live} />
+        <SourceMark x={shown.x} y={shown.y} name={source?.name || id} selected={selected} live={shown.live} />
       )}
     </g>
   );
-}
+});
 
 /** The room of a label: to the middle of the gaps on both sides within its lane. */
 function roomFor(place: Place, places: Place[], layout: Layout): number {
@@ -374,7 +402,7 @@ function SourceMark({
 
 /** Arrow keys follow the feed: left to what feeds it, right to what it feeds, up and down among the branches. */
 function followKey(
-  event: KeyboardEvent<SVGGElement>,
+  event: KeyboardEvent,
   place: Place,
   places: Place[],
   report: Schemas["ReportOut"],

@@ -1,9 +1,9 @@
 /** The same path as a table, for screen readers and for those who prefer it. */
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { figureText } from "../../sheets/FigureLine";
 import { DECISION_WORDS } from "../../core/words";
-import { useWork } from "../../core/context";
+import { useSite } from "../../core/context";
 import type { Position } from "../PositionBar";
 
 const HEADS = ["Enclosure", "Fed from", "Length", "Load", "Hots", "Neutral", "Ground", "Drop", "Neutral and ground"];
@@ -15,13 +15,9 @@ function liveWords(played: Position, id: string): string {
 }
 
 export function PathTable({ report, played }: { report: Schemas["ReportOut"]; played: Position | null }) {
-  const { site } = useWork("site");
+  const { runs = [] } = useSite("runs");
   const [open, setOpen] = useState(false);
-  const lengths = new Map((site.runs ?? []).map((run) => [run.id, run.length_ft]));
-  const text = (run: Schemas["RunOut"] | undefined, part: string) => {
-    const figure = run?.chosen.figures[part];
-    return figure ? figureText(figure) : "";
-  };
+  const lengths = new Map(runs.map((run) => [run.id, run.length_ft]));
   return (
     <details
       open={open}
@@ -50,20 +46,14 @@ export function PathTable({ report, played }: { report: Schemas["ReportOut"]; pl
             const enclosure = report.enclosures[place.id];
             if (!enclosure) return null;
             return (
-              <tr key={place.id} className="border-t border-rule">
-                <th scope="row" className="pr-3 font-semibold">
-                  {enclosure.name}
-                </th>
-                <td>{run ? (report.enclosures[run.from_id]?.name ?? run.from_id) : ""}</td>
-                <td>{run && lengths.get(run.id) ? `${lengths.get(run.id)} ft` : ""}</td>
-                <td>{text(run, "load")}</td>
-                <td>{text(run, "hots")}</td>
-                <td>{text(run, "neutral")}</td>
-                <td>{text(run, "ground")}</td>
-                <td>{text(run, "total_drop")}</td>
-                <td>{DECISION_WORDS[enclosure.decision]}</td>
-                {played ? <td>{liveWords(played, place.id)}</td> : null}
-              </tr>
+              <Row
+                key={place.id}
+                enclosure={enclosure}
+                run={run}
+                fedFrom={run ? (report.enclosures[run.from_id]?.name ?? run.from_id) : ""}
+                lengthFt={lengths.get(run?.id ?? "") ?? null}
+                live={played ? liveWords(played, place.id) : null}
+              />
             );
           })}
         </tbody>
@@ -71,3 +61,32 @@ export function PathTable({ report, played }: { report: Schemas["ReportOut"]; pl
     </details>
   );
 }
+
+interface RowProps {
+  enclosure: Schemas["EnclosureOut"];
+  run: Schemas["RunOut"] | undefined;
+  fedFrom: string;
+  lengthFt: number | null;
+  /** Whether it is live in the position that is played; null where none is. */
+  live: string | null;
+}
+
+const FIGURES = ["load", "hots", "neutral", "ground", "total_drop"];
+
+const Row = memo(function Row({ enclosure, run, fedFrom, lengthFt, live }: RowProps) {
+  return (
+    <tr className="border-t border-rule">
+      <th scope="row" className="pr-3 font-semibold">
+        {enclosure.name}
+      </th>
+      <td>{fedFrom}</td>
+      <td>{lengthFt ? `${lengthFt} ft` : ""}</td>
+      {FIGURES.map((part) => {
+        const figure = run?.chosen.figures[part];
+        return <td key={part}>{figure ? figureText(figure) : ""}</td>;
+      })}
+      <td>{DECISION_WORDS[enclosure.decision]}</td>
+      {live === null ? null : <td>{live}</td>}
+    </tr>
+  );
+});

@@ -1,12 +1,13 @@
 /** Buildings as plots behind the boxes that stand in them, one plot for each lane they reach into. */
 import type { Schemas } from "../../api/client";
-import type { Document } from "../../core/document";
+import { useSite } from "../../core/context";
 import { textWidth, wrap } from "../../kit/lettering";
 import { BOX_WIDTH, LANE_HEIGHT, type Layout } from "./layout";
 
 type Place = Schemas["PlaceOut"];
 
-export function Plots({ site, places, layout }: { site: Document; places: Place[]; layout: Layout }) {
+export function Plots({ places, layout }: { places: Place[]; layout: Layout }) {
+  const site = useSite("buildings", "enclosures");
   return (site.buildings ?? []).flatMap((building) => {
     const inside = new Set(
       (site.enclosures ?? []).filter((item) => item.building_id === building.id).map((item) => item.id),

@@ -1,25 +1,31 @@
 /** A run as separate hot, neutral and ground lines in their medium, with a nameplate beneath. */
+import { memo } from "react";
 import type { Schemas } from "../../api/client";
+import { useSite } from "../../core/context";
 import { figureText } from "../../sheets/FigureLine";
-import type { Document, Run } from "../../core/document";
+import type { Run } from "../../core/document";
 import { word } from "../../core/words";
 import { BoxMarks } from "./BoxMarks";
 import { wrap } from "../../kit/lettering";
 import { BOX_HEIGHT, BOX_WIDTH } from "./layout";
 
+/** All of it plain values or parts of the job that keep their identity: a run that did not change is not drawn anew. */
 interface RunProps {
-  site: Document;
   run: Run;
   answer: Schemas["RunOut"] | undefined;
-  from: { x: number; y: number };
-  to: { x: number; y: number };
+  fromX: number;
+  fromY: number;
+  toX: number;
+  toY: number;
   selected: boolean;
   lengthFt: number | null;
   /** More than one run leaves the same enclosure: their trunk goes down beside the first one's nameplate. */
   branching: boolean;
   /** The run is a tap: it begins at a joint on another run. */
   joint: boolean;
-  tagSpan: [number, number];
+  /** Where its nameplate may stand. */
+  tagLeft: number;
+  tagRight: number;
 }
 
 const LINE_GAP = 5;
@@ -43,35 +49,34 @@ const STRANDS: Record<string, Strand> = {
   ground: { role: "ground", colour: "var(--ground)", edge: null, dash: "7 3" },
 };
 
-export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, branching, joint, tagSpan }: RunProps) {
-  const roles = new Set<string>(
-    (site.conductors ?? []).filter((item) => item.run_id === run.id).map((item) => item.role),
-  );
+export const RunDrawing = memo(function RunDrawing(props: RunProps) {
+  const { run, answer, fromX, fromY, toX, toY, selected, lengthFt, branching, joint, tagLeft, tagRight } = props;
+  const { conductors = [] } = useSite("conductors");
+  const roles = new Set<string>(conductors.filter((item) => item.run_id === run.id).map((item) => item.role));
   const strands = ORDER.filter((role) => roles.has(role)).map((role) => STRANDS[role] as Strand);
-  const threePhase = (site.conductors ?? []).some((item) => item.role === "L3");
+  const threePhase = conductors.some((item) => item.role === "L3");
   const trunk = ORDER.filter((role) => threePhase || role !== "L3");
   /** Trunks of all branches lie on each other, role on role. */
   const across = (role: string) => (trunk.indexOf(role) - (trunk.length - 1) / 2) * LINE_GAP;
-  const straight = from.y === to.y;
-  const startX = straight ? from.x + BOX_WIDTH / 2 : joint ? from.x : from.x + TRUNK;
-  const startY = joint ? from.y : from.y + BOX_HEIGHT / 2;
-  const endX = to.x - BOX_WIDTH / 2;
+  const straight = fromY === toY;
+  const startX = straight ? fromX + BOX_WIDTH / 2 : joint ? fromX : fromX + TRUNK;
+  const startY = joint ? fromY : fromY + BOX_HEIGHT / 2;
+  const endX = toX - BOX_WIDTH / 2;
   return (
     <g>
-      <Medium run={run} from={{ x: straight ? startX : startX + 10, y: to.y }} endX={endX} count={strands.length} />
+      <Medium run={run} from={{ x: straight ? startX : startX + 10, y: toY }} endX={endX} count={strands.length} />
       {strands.map((strand, at) => {
         const offset = (at - (strands.length - 1) / 2) * LINE_GAP;
         const path = straight
-          ? `M${startX} ${to.y + offset} H${endX}`
-          : `M${startX - across(strand.role)} ${joint ? startY + across(strand.role) : startY} V${to.y + offset} H${endX}`;
+          ? `M${startX} ${toY + offset} H${endX}`
+          : `M${startX - across(strand.role)} ${joint ? startY + across(strand.role) : startY} V${toY + offset} H${endX}`;
         return <StrandLine key={strand.role} strand={strand} path={path} selected={selected} />;
       })}
       <BoxMarks
-        site={site}
         run={run}
         startX={straight ? startX : startX + TRUNK}
         endX={endX}
-        y={to.y}
+        y={toY}
         half={(strands.length * LINE_GAP) / 2 + 7}
       />
       {joint
@@ -82,15 +87,15 @@ export function RunDrawing({ site, run, answer, from, to, selected, lengthFt, br
       <Tag
         run={run}
         answer={answer}
-        left={tagSpan[0] + (joint ? 14 : branching ? TRUNK + 12 : 3)}
-        right={tagSpan[1] - 3}
-        y={to.y + TAG_TOP}
+        left={tagLeft + (joint ? 14 : branching ? TRUNK + 12 : 3)}
+        right={tagRight - 3}
+        y={toY + TAG_TOP}
         selected={selected}
         lengthFt={lengthFt}
       />
     </g>
   );
-}
+});
 
 function StrandLine({ strand, path, selected }: { strand: Strand; path: string; selected: boolean }) {
   const width = strand.role === "neutral" ? 2.2 : 2.6;

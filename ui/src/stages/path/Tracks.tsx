@@ -1,4 +1,5 @@
 /** Tracks beneath the tape, on the same feet: drop from the service point, use of each rating, and what a fault can draw. */
+import { memo } from "react";
 import type { Schemas } from "../../api/client";
 import { otherEnd } from "../../core/feeds";
 import type { Layout } from "./layout";
@@ -70,7 +71,7 @@ export function tracksHeight(report: Report | null, layout: Layout): number {
   return height + (faults > 0 ? FAULTS_HEAD + faults * ROW : 0);
 }
 
-export function Tracks({
+export const Tracks = memo(function Tracks({
   report,
   layout,
   y,
@@ -90,48 +91,48 @@ export function Tracks({
         <text data-label x={TRACK_LEFT} y={0} fontSize={11} className="narrow" fill="var(--soft)">
           Use of rating, A
         </text>
-        {uses.map((row, at) => row.map((bar) => <UseBar key={bar.id} bar={bar} y={5 + at * ROW} />))}
+        {uses.map((row, at) => row.map((bar) => <UseBar key={bar.id} {...bar} y={5 + at * ROW} />))}
       </g>
       {faults.length > 0 ? (
         <g transform={`translate(0 ${DROP_TOP + DROP_HEIGHT + 14 + uses.length * ROW + FAULTS_HEAD})`}>
           <text data-label x={TRACK_LEFT} y={0} fontSize={11} className="narrow" fill="var(--soft)">
             Fault of all lines, at most
           </text>
-          {faults.map((row, at) => row.map((mark) => <FaultMark key={mark.id} mark={mark} y={5 + at * ROW} />))}
+          {faults.map((row, at) => row.map((mark) => <FaultMark key={mark.id} {...mark} y={5 + at * ROW} />))}
         </g>
       ) : null}
     </g>
   );
-}
+});
 
-function UseBar({ bar, y }: { bar: Bar; y: number }) {
-  const width = bar.to - bar.from;
-  const over = bar.share > 1;
+const UseBar = memo(function UseBar({ from, to, share, text, y }: Bar & { y: number }) {
+  const width = to - from;
+  const over = share > 1;
   return (
     <g>
-      <rect x={bar.from} y={y} width={width} height={13} fill="var(--sheet)" stroke="var(--rule)" />
+      <rect x={from} y={y} width={width} height={13} fill="var(--sheet)" stroke="var(--rule)" />
       <rect
-        x={bar.from}
+        x={from}
         y={y}
-        width={width * Math.min(bar.share, 1)}
+        width={width * Math.min(share, 1)}
         height={13}
         fill={over ? "var(--fix)" : "var(--holds)"}
         opacity={0.35}
       />
-      <text data-label x={bar.from + 5} y={y + 10.5} fontSize={11} className="narrow" fill="var(--ink)">
-        {bar.text}
+      <text data-label x={from + 5} y={y + 10.5} fontSize={11} className="narrow" fill="var(--ink)">
+        {text}
       </text>
     </g>
   );
-}
+});
 
-function FaultMark({ mark, y }: { mark: Bar; y: number }) {
+const FaultMark = memo(function FaultMark({ to, text, y }: Bar & { y: number }) {
   return (
     <g>
-      <path d={`M${mark.to} ${y} v13`} stroke="var(--ink)" strokeWidth={1.7} />
+      <path d={`M${to} ${y} v13`} stroke="var(--ink)" strokeWidth={1.7} />
       <text
         data-label
-        x={mark.to - 4}
+        x={to - 4}
         y={y + 10.5}
         fontSize={11}
         textAnchor="end"
@@ -141,11 +142,11 @@ function FaultMark({ mark, y }: { mark: Bar; y: number }) {
         strokeWidth={3}
         paintOrder="stroke"
       >
-        {mark.text}
+        {text}
       </text>
     </g>
   );
-}
+});
 
 /** The drop from the service point to the end of a run; none on the way of a source of the premises. */
 function totalDrop(run: Report["runs"][string]): number | null {
