@@ -52,7 +52,9 @@ class Reports(unittest.TestCase):
     def test_what_is_equal_keeps_its_identity(self):
         before = {"runs": {"a": {"size": 2}, "b": {"size": 3}}, "places": [{"id": "x"}, {"id": "y"}]}
         now = {"runs": {"a": {"size": 2}, "b": {"size": 4}}, "places": [{"id": "x"}, {"id": "y"}]}
-        whole, part, longer = shared_parts([[before, copy.deepcopy(before)], [before, now], [[{"id": 1}], [{"id": 1}, {}]]])
+        whole, part, longer = shared_parts(
+            [[before, copy.deepcopy(before)], [before, now], [[{"id": 1}], [{"id": 1}, {}]]]
+        )
         self.assertEqual(whole["kept"], [""])
         self.assertEqual(part["kept"], ["/runs/a", "/places"])
         self.assertEqual(longer["kept"], ["/0"])

@@ -78,6 +78,8 @@ class Arrangement:
     def without(self, start: str, end: str, letter: str) -> None:
         """Take a conductor, or the metal, out of the run between two places."""
         run = f"{start}-to-{end}"
+        if not any(item["id"] == run for item in self.job["runs"]):
+            run = f"{end}-to-{start}"
         role = {"n": "neutral", "g": "ground", "j": "ground"}.get(letter)
         if role is None:
             thing(self.job, "runs", run).update(PLASTIC)
@@ -139,6 +141,8 @@ class Arrangement:
             self._source(node)
         if name[0] == "x":
             self._transformer(node)
+        elif name[0] == "a":
+            self._autotransformer(node)
         elif name[0] == "t":
             self._gear(node)
         elif name[0] not in "gi":
@@ -163,10 +167,15 @@ class Arrangement:
     def _source(self, node: Node) -> None:
         name, marks = node.name, node.marks
         kind = "generator" if name[0] == "g" else "inverter"
-        output = "line_to_line" if "no_neutral" in marks else "with_neutral"
+        output = "line_to_line" if "no_neutral" in marks else "two_wire_120" if "v120" in marks else "with_neutral"
         mid = any("mid" in other.marks for other in self.nodes.values())
         forms = "interactive" not in marks or mid or bool(node.ports)
-        facts = {"interactive": "interactive" in marks, "forms_supply": forms, "output": output}
+        facts: Json = {
+            "interactive": "interactive" in marks,
+            "portable": "portable" in marks or None,
+            "forms_supply": forms,
+            "output": output,
+        }
         if node.ports:
             paths, relays = (
                 {"through": "passes", "opens": "opens"},
@@ -177,7 +186,7 @@ class Arrangement:
             for port in sorted(node.ports):
                 self._add("lugs", f"{name}-port-{port}", enclosure_id=name)
         self._add("sources", f"{name}-set", name=name, kind=kind, system="split_120_240", enclosure_id=name, **facts)
-        if output == "with_neutral":
+        if output != "line_to_line":
             self._add("bonds", f"{name}-bond", enclosure_id=name, kind="factory", part_a=f"{name}-set", part_b=name)
             self.bond(name, made=False)
         if "brk" in marks:
@@ -188,6 +197,19 @@ class Arrangement:
             self._add("lugs", f"{node.name}-{port}", enclosure_id=node.name)
         ends = {"primary_part": f"{node.name}-p", "secondary_part": f"{node.name}-q", "isolating": True}
         self._add("transformers", f"{node.name}-core", enclosure_id=node.name, kva=45.0, **ends)
+
+    def _autotransformer(self, node: Node) -> None:
+        """One in a feeder, from its first lugs to its second, or one that hangs on a panel and forms a neutral there."""
+        name = node.name
+        thing(self.job, "enclosures", name)["kind"] = "transformer"
+        ends = [f"{name}-in", f"{name}-neutral" if "neutral_forming" in node.marks else f"{name}-out"]
+        for part in ends:
+            if part != f"{name}-neutral":
+                self._add("lugs", part, enclosure_id=name)
+        facts = {"primary_part": ends[0], "secondary_part": ends[1], "isolating": False, "kva": 10.0}
+        if "neutral_forming" in node.marks:
+            facts |= {"listed_for_neutral": True, "opens_source": True}
+        self._add("transformers", f"{name}-core", enclosure_id=name, **facts)
 
     def _gear(self, node: Node) -> None:
         name, marks = node.name, node.marks
@@ -226,10 +248,19 @@ class Arrangement:
     def _join(self, start_text: str, letters: str, end_text: str) -> None:
         start, end = NODE.match(start_text), NODE.match(end_text)
         assert start is not None and end is not None
+        if "neutral_forming" in self.nodes[start["name"]].marks and "in_line" not in self.nodes[start["name"]].marks:
+            start, end = end, start  # what forms the neutral hangs on a breaker of the panel
         run = f"{start['name']}-to-{end['name']}"
         if letters == "m":
             ends = {"end_a": start["name"], "end_b": end["name"]}
             self._add("metal_paths", f"{run}-pipe", kind="water_pipe", continuous=True, **ends)
+            return
+        if "h" not in letters:  # neutral and ground that do not go with their lines
+            self._follow(
+                next(item["id"] for item in self.job["runs"] if item["to_part"] == self._into(end["name"], None)),
+                start,
+                end,
+            )
             return
         begin, landing = self._out(start["name"], start["port"], run), self._into(end["name"], end["port"])
         facts = {"length_ft": 30.0, "material": "copper", **(METAL if "m" in letters else PLASTIC)}
@@ -241,6 +272,10 @@ class Arrangement:
             self._conductor(run, "neutral", self._neutral(start), self._neutral(end))
         if set(letters) & {"g", "j"}:
             self._conductor(run, "ground", f"{start['name']}-g", f"{end['name']}-g")
+
+    def _follow(self, run: str, start: re.Match[str], end: re.Match[str]) -> None:
+        self._conductor(run, "neutral", self._neutral(start), self._neutral(end))
+        self._conductor(run, "ground", f"{start['name']}-g", f"{end['name']}-g")
 
     def _conductor(self, run: str, role: str, start: str, end: str) -> None:
         self._add("conductors", f"{run}-{role.lower()}", run_id=run, role=role, from_part=start, to_part=end)
@@ -264,7 +299,8 @@ class Arrangement:
         if name[0] == "i":
             return f"{name}-port-{port}"
         if thing(self.job, "enclosures", name)["kind"] != "panel":
-            return f"{name}-in"
+            through = name[0] == "a" and "neutral_forming" not in self.nodes[name].marks
+            return f"{name}-out" if through else f"{name}-in"
         bus = f"{name}-bus"
         self._add("devices", f"{run}-feeder", enclosure_id=name, role="feeder", rating_a=60.0, bus_id=bus)
         thing(self.job, "devices", f"{run}-feeder")["ground_fault_protection"] = False

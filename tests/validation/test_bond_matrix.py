@@ -8,10 +8,11 @@ from pathlib import Path
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
 from tests.support.arrangements import Arrangement
+from tests.support.jobs import thing
 
 ROWS = list(csv.DictReader((Path(__file__).parent / "bond_matrix.csv").open()))
-NOT_YET = re.compile(r"hyb_240|src_|gen_cords|xf_auto|gen_multi")
 FRAMES = re.compile(r"range_|dryer_")
+ON_CORDS = "gen_cords_only"
 OF_BONDS = {
     "bond",
     "other_neutral",
@@ -83,8 +84,8 @@ class BondMatrix(unittest.TestCase):
     def rows(self):
         for row in ROWS:
             for edition in EDITIONS:
-                other = NOT_YET.match(row["id"]) or FRAMES.match(row["id"])
-                if not other and row[f"nec{edition}"] != "none":
+                otherwise_drawn = row["id"] == ON_CORDS or FRAMES.match(row["id"])
+                if not otherwise_drawn and row[f"nec{edition}"] != "none":
                     yield row, edition
 
     def test_every_decision_and_no_finding_where_all_is_right(self):
@@ -192,6 +193,47 @@ class OldFrames(unittest.TestCase):
                     found = self.wrong_of(self.report(row, edition, change.split(" and ")))
                     self.assertEqual(bool(found), outcome.startswith("must_fix"), [item.text for item in found])
         self.assertEqual(tried, 30)
+
+
+class OnCords(unittest.TestCase):
+    """The row of a set whose tools hang on cords: nothing of a building, so nothing but the set itself is drawn."""
+
+    def report(self, edition, made, marking):
+        result = Arrangement("G(portable)", edition)
+        result.bond("g", made=made)
+        thing(result.job, "sources", "g-set")["marking"] = marking
+        return judged(result.job)
+
+    def codes(self, report, outcome):
+        findings = report.held if outcome == "holds" else report.findings
+        return {item.code for item in findings if item.outcome == outcome}
+
+    def test_as_made_it_holds_and_needs_no_electrode(self):
+        row = next(item for item in ROWS if item["id"] == ON_CORDS)
+        for edition in EDITIONS:
+            for made, marking, decision in (
+                (True, "bonded_neutral", "bond_in_source"),
+                (False, "floating_neutral", "floating"),
+            ):
+                report = self.report(edition, made, marking)
+                self.assertEqual(report.bonds["g"].decision, decision)
+                self.assertEqual(self.codes(report, "must_fix"), set())
+                self.assertLessEqual({"bond", "derived_electrode"}, self.codes(report, "holds"))
+                electrode = next(item for item in report.held if item.code == "derived_electrode")
+                self.assertIn(electrode.section, row[f"nec{edition}"])
+
+    def test_a_bond_changed_without_marking_it(self):
+        for made, marking in ((False, "bonded_neutral"), (True, "floating_neutral")):
+            report = self.report("2023", made, marking)
+            wrong = next(item for item in report.findings if item.code == "marking")
+            self.assertEqual((wrong.outcome, wrong.section), ("must_fix", "445.11"))
+        self.assertIn("marking", self.codes(self.report("2023", True, None), "cannot_tell"))
+        self.assertIn("bond", self.codes(self.report("2023", None, None), "cannot_tell"))
+
+    def test_one_that_feeds_a_building_is_judged_as_any_other(self):
+        result = Arrangement("G(portable) -hng- Q(inlet) -hng- P(main)")
+        result.bond("g", made=False)
+        self.assertIn("bond", self.codes(judged(result.job), "must_fix"))
 
 
 if __name__ == "__main__":

@@ -106,7 +106,7 @@ class _Frame:
         """What is asked of the wires before the frame can be judged."""
         if self.wires is None:
             return ["wires"]
-        fields = {"neutral_size": self.wires.neutral_size, "material": self.wires.material}
+        fields: dict[str, str | None] = {"neutral_size": self.wires.neutral_size, "material": self.wires.material}
         if not self.from_service:
             fields["neutral_covering"] = self.wires.neutral_covering
         return [name for name, value in fields.items() if value is None]

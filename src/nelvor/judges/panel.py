@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from nelvor.clauses.bus_sources import BusRule
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.judges.appliance_frames import judge_frames
 from nelvor.judges.answer import Answer, Subject
+from nelvor.judges.appliance_frames import judge_frames
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.bus import BusOfPanel
 from nelvor.judges.disconnects import Disconnects

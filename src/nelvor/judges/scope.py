@@ -59,10 +59,6 @@ def _bond_is_judged(site: Site, source: Source) -> bool:
 
 def _things(site: Site) -> Iterator[Verdict]:
     document = site.document
-    for transformer in document.transformers:
-        if transformer.isolating is False:
-            text = "An autotransformer joins both its sides; it is not computed yet."
-            yield _cannot_tell("transformers", transformer, text)
     for path in document.metal_paths:
         yield _cannot_tell(
             "metal_paths",

@@ -1,4 +1,7 @@
-"""Transformers: are primary and secondary protected within Table 450.3(B), and does the rating carry the load?"""
+"""Transformers: are primary and secondary protected within Table 450.3(B), and does the rating carry the load?
+
+An autotransformer has one device, by 450.4(A).
+"""
 
 from __future__ import annotations
 
@@ -8,11 +11,13 @@ from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.answer import Answer, Subject
+from nelvor.judges.autotransformer import judge_device, judge_formed_neutral
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Transformer
 from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
 from nelvor.rulebook.rules import Rules
+from nelvor.topology.network import forms_neutral, shares_windings
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact, shown
 
@@ -39,7 +44,8 @@ class TransformerJudge:
             self._load()
         except CannotCompute as reason:
             gaps["protection"] = reason.kept()
-            self.judge.cannot_compute("transformer", reason, "transformer_ocpd")
+            shared = shares_windings(self.site, self.transformer)
+            self.judge.cannot_compute("transformer", reason, "autotransformer_ocpd" if shared else "transformer_ocpd")
         return Answer(
             subject=Subject("transformer", self.transformer.id),
             figures=self.figures,
@@ -65,6 +71,8 @@ class TransformerJudge:
 
     def _protection(self) -> None:
         """Primary only to 125 %, or primary to 250 % with a secondary device to 125 %; the next size up counts."""
+        if forms_neutral(self.site, self.transformer):
+            judge_formed_neutral(self.site, self.judge, self.transformer)
         primary = self._rated_current(self.site.system_at(self.transformer.enclosure_id), "primary")
         feeding = self.site.feeding_run(self.transformer.enclosure_id)
         device = self.site.protection_ahead.get(feeding.id) if feeding else None
@@ -72,6 +80,9 @@ class TransformerJudge:
             asks = ((device.id, "rating_a"),) if device is not None else ()
             raise CannotCompute("The device ahead of the transformer is not known.", "Enter its rating.", asks)
         ahead = self.recorder.given("Primary device", device.rating_a, "A", "design")
+        if shares_windings(self.site, self.transformer):
+            judge_device(self.judge, self.recorder, self.figures, primary, ahead)
+            return
         if self._within(primary, ahead, "primary_only", "primary"):
             self.judge.holds("transformer", f"{ahead.text} A protects the primary alone.", "transformer_ocpd")
             return

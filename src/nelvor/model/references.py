@@ -74,7 +74,7 @@ REFERENCES: dict[str, dict[str, Reference]] = {
     "transformers": {
         "enclosure_id": _owning("enclosures"),
         "primary_part": _owning(*TERMINALS),
-        "secondary_part": _owning(*TERMINALS),
+        "secondary_part": _owning(*TERMINALS, "bars"),
     },
     "measurements": {"enclosure_id": _owning("enclosures")},
     "scenarios": {"box_id": _naming("enclosures"), "run_id": _naming("runs")},

@@ -228,9 +228,7 @@ def _run(report: Report, answer: RunAnswer, with_other: bool) -> RunOut:
     return _written_run(report, answer, named, replace(other, subject=Subject("other", run.id)) if other else None)
 
 
-def _written_run(
-    report: Report, answer: RunAnswer, named: tuple[str, str, str], other: RunAnswer | None
-) -> RunOut:
+def _written_run(report: Report, answer: RunAnswer, named: tuple[str, str, str], other: RunAnswer | None) -> RunOut:
     site, run = report.site, answer.run
     name, from_id, to_id = named
     return RunOut(

@@ -28,7 +28,7 @@ from nelvor.study.impedances import (
 )
 from nelvor.study.situation import AT_A_BOX, Situation
 from nelvor.topology.names import name_of, run_name, thing_name
-from nelvor.topology.network import EARTH, METAL, NEUTRAL, Edge, Node, secondary_bar
+from nelvor.topology.network import EARTH, METAL, NEUTRAL, Edge, Node, forms_neutral, secondary_bar
 from nelvor.topology.scenario import Scenario
 from nelvor.topology.site import Site
 
@@ -104,6 +104,7 @@ class Builder:
             "bond": self._bond,
             "metal_path": self._metal_path,
             "winding": self._winding,
+            "shared_winding": self._winding,
         }.get(edge.kind)
         if add is not None:
             add(edge)
@@ -134,6 +135,9 @@ class Builder:
 
     def _transformer(self, transformer: Transformer) -> None:
         """Add the windings of a transformer: each leg of its secondary from a pair of primary lines."""
+        if forms_neutral(self.site, transformer):
+            self._halves(transformer)
+            return
         ends = self.windings.get(transformer.id, {})
         name, system = thing_name(self.site, transformer.id), transformer.secondary_system
         if transformer.isolating is False:
@@ -156,6 +160,17 @@ class Builder:
             ratio = primary / LINE_TO_NEUTRAL_V[system]
             pair = (lines[one], lines[other])
             self.circuit.couple((ends[leg][1], Node(bar, NEUTRAL)), pair, ratio, ohms, transformer.id)
+
+    def _halves(self, transformer: Transformer) -> None:
+        """Add the halves of a winding between two lines, from the middle of which a neutral leaves."""
+        lines = [Node(transformer.primary_part, leg) for leg in ("L1", "L2")]
+        if not all(line in self.site.network.at for line in lines):
+            raise MissingInput(
+                transformer.id, "primary_part", f"The lines that come to {thing_name(self.site, transformer.id)}"
+            )
+        middle = Node(transformer.secondary_part, NEUTRAL)
+        ohms = transformer_ohms(transformer, SPLIT) * HALF_LEAKAGE
+        self.circuit.couple((lines[0], middle), (middle, lines[1]), 1.0, ohms, transformer.id)
 
     def _join(self, edge: Edge, ohms: complex, role: str) -> None:
         self.circuit.join(edge.a, edge.b, ohms, edge.list, edge.id, role)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from nelvor.model.things import Source, Transformer
 from nelvor.model.voltages import LEGS
 from nelvor.topology.look_ups import LookUps
-from nelvor.topology.network import METAL, NEUTRAL, Edge, Network, Node, secondary_bar
+from nelvor.topology.network import METAL, NEUTRAL, Edge, Network, Node, forms_neutral, secondary_bar, shares_windings
 from nelvor.topology.scenario import CARRYING, Scenario
 from nelvor.topology.site import Site
 
@@ -145,12 +145,14 @@ def systems_in(site: Site, scenario: Scenario) -> list[GroundedSystem]:
     utilities = {Node(item.id, NEUTRAL) for item in site.document.sources if item.kind == "utility"}
     found: dict[frozenset[Node], tuple[list[str], set[Node]]] = {}
     net_of: dict[Node, frozenset[Node]] = {}
+    formed = {item.id for item in site.document.transformers if forms_neutral(site, item)}
     for name, neutral, lines in _live_neutrals(site, scenario):
         if neutral not in net_of:
             net_of |= dict.fromkeys(net := neutral_net(site.network, neutral, scenario.closes), net)
         net = net_of[neutral]
         names, reached = found.setdefault(net, ([], set()))
-        names.append(name)
+        if not names or name not in formed:
+            names.append(name)
         reached |= lines
     return [
         GroundedSystem(tuple(names), net, frozenset(reached), bool(net & utilities))
@@ -159,7 +161,10 @@ def systems_in(site: Site, scenario: Scenario) -> list[GroundedSystem]:
 
 
 def _live_neutrals(site: Site, scenario: Scenario) -> Iterator[tuple[str, Node, frozenset[Node]]]:
-    """Yield (id, neutral, lines) of each source that forms a supply and of each live secondary that has a neutral."""
+    """Yield (id, neutral, lines) of each source that forms a supply and of each live secondary that has a neutral.
+
+    A neutral that is formed between live lines comes last: where it is joined to another one, it is no system of its own.
+    """
     lines_of = _Lines(site.network, scenario)
     live: set[Node] = set()
     for source_id in sorted(scenario.sources_on & site.sources.keys()):
@@ -172,12 +177,16 @@ def _live_neutrals(site: Site, scenario: Scenario) -> Iterator[tuple[str, Node, 
             yield source_id, Node(source_id, NEUTRAL), lines
     for transformer in _outward(site):
         bar = secondary_bar(site, transformer)
-        if transformer.isolating is False or not any(node.part == transformer.primary_part for node in live):
+        if shares_windings(site, transformer) or not any(node.part == transformer.primary_part for node in live):
             continue
         lines = lines_of.part(transformer.secondary_part)
         live |= lines
         if bar is not None:
             yield transformer.id, Node(bar, NEUTRAL), lines
+    for transformer in _outward(site):
+        lines = lines_of.part(transformer.primary_part)
+        if forms_neutral(site, transformer) and lines & live:
+            yield transformer.id, Node(transformer.secondary_part, NEUTRAL), lines
 
 
 def _outward(site: Site) -> list[Transformer]:

@@ -1,7 +1,7 @@
 """The network of a site: what joins what, terminal by terminal and pole by pole. Built once from a resolved document.
 
 A node is a part, a pole of it (a leg, ``neutral``, ``ground``, ``metal`` or ``earth``) and a side where it has two.
-An edge is a conductor, a pole of a device or of transfer gear (or of a source that opens its input), a winding, a stretch of bus, a bond, the tie between
+An edge is a conductor, a pole of a device or of transfer gear (or of a source that opens its input), a winding (of its own, or shared by both sides of an autotransformer), a stretch of bus, a bond, the tie between
 neutral bars of one box, the frame of a source in its box, a metal path or an electrode; each names its thing. Loads join
 nothing that a decision rests on: the study places them, by their kind and the voltage there.
 Nothing here says which edges are closed: that is a scenario's.
@@ -26,6 +26,7 @@ EdgeKind = Literal[
     "device",
     "switch",
     "winding",
+    "shared_winding",
     "bus",
     "bond",
     "neutral_tie",
@@ -238,7 +239,7 @@ class _Builder:
         gears = self.things.transfers_in.get(enclosure_id, [])
         switched = [throw.neutral_part for gear in gears for throw in self.things.throws_of.get(gear.id, [])]
         transformers = self.things.transformers_in.get(enclosure_id, [])
-        if any(item.isolating is not False for item in transformers):
+        if not all(shares_windings(self.things, item) for item in transformers):
             return False, [bar for bar in bars if bar != secondary_bar(self.things, transformers[0])]
         answers = [gear.switches_neutral for gear in gears if gear.lines_only is not True]
         parted = [bar for bar in bars if bar in switched]
@@ -271,11 +272,12 @@ class _Builder:
 
     def _windings(self) -> Iterator[Edge]:
         for transformer in self.things.document.transformers:
-            if transformer.enclosure_id in self.things.enclosures:
+            if transformer.enclosure_id in self.things.enclosures and not forms_neutral(self.things, transformer):
+                kind: EdgeKind = "shared_winding" if transformer.isolating is False else "winding"
                 for pole in self.poles[transformer.enclosure_id]:
                     primary = self._terminal(transformer.primary_part, pole)
                     secondary = self._terminal(transformer.secondary_part, pole)
-                    yield Edge("winding", "transformers", transformer.id, primary, secondary)
+                    yield Edge(kind, "transformers", transformer.id, primary, secondary)
 
     # -- neutral, metal and earth --------------------------------------------------------------
 
@@ -312,8 +314,20 @@ class _Builder:
         return Node(part, METAL if part in self.things.enclosures else NEUTRAL)
 
 
+def forms_neutral(things: LookUps, transformer: Transformer) -> bool:
+    """Tell whether a transformer makes nothing but a neutral between two lines: its secondary is a neutral bar."""
+    return any(bar.id == transformer.secondary_part for bar in things.bars_in.get(transformer.enclosure_id, []))
+
+
+def shares_windings(things: LookUps, transformer: Transformer) -> bool:
+    """Tell whether both sides of a transformer are one system: it is an autotransformer."""
+    return transformer.isolating is False or forms_neutral(things, transformer)
+
+
 def secondary_bar(things: LookUps, transformer: Transformer) -> str | None:
     """Return the neutral bar of a transformer's secondary: where the neutral of a run from it begins, or the first."""
+    if forms_neutral(things, transformer):
+        return transformer.secondary_part
     bars = [bar.id for bar in things.bars_in.get(transformer.enclosure_id, []) if bar.kind == "neutral"]
     for run in things.runs_from.get(transformer.enclosure_id, []):
         for conductor in things.conductors_of.get(run.id, []):

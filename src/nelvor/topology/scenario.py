@@ -15,7 +15,7 @@ from nelvor.topology.look_ups import LookUps
 from nelvor.topology.network import Edge, Network, Node
 from nelvor.topology.passing import passing_on, passing_sources
 
-CARRYING = frozenset({"conductor", "device", "bus", "switch", "winding"})
+CARRYING = frozenset({"conductor", "device", "bus", "switch", "winding", "shared_winding"})
 MOST_SCENARIOS = 64
 
 

@@ -1,6 +1,6 @@
 /** What a new enclosure comes with, where its feed begins and lands, and which conductors it has; by the model's data. */
 import facts from "../api/model.json";
-import { find, type Document, type ListName } from "./document";
+import { find, type Document, type ListName, type Transformer } from "./document";
 import type { Draft } from "./draft";
 import { feedingRun } from "./feeds";
 
@@ -39,7 +39,7 @@ export function fitOut(document: Document, draft: Draft, id: string, kind: NewKi
   for (const part of entry.parts) {
     const values: Record<string, unknown> = {};
     for (const [name, value] of Object.entries(part.values)) values[name] = filledIn(value, made);
-    const own = part.list === "transformers" ? { secondary_system: secondarySystem(document, fromId) } : {};
+    const own = values.isolating === true ? { secondary_system: secondarySystem(document, fromId) } : {};
     if (stands && values.made === true) values.made = null; // what stands already is looked at, not assumed
     made[part.key] = draft.add(part.list as ListName, `${id}-${part.ending}`, {
       ...values,
@@ -61,7 +61,9 @@ function secondarySystem(document: Document, fromId: string): string {
 
 /** The hot conductors that a new run from here has: those of a transformer's secondary, or of what feeds this place. */
 export function hotsAt(document: Document, fromId: string): string[] {
-  const transformer = (document.transformers ?? []).find((item) => item.enclosure_id === fromId);
+  const transformer = (document.transformers ?? []).find(
+    (item) => item.enclosure_id === fromId && !formsNeutral(document, item),
+  );
   const feeding = transformer ? undefined : feedingRun(document, fromId);
   const own = (document.conductors ?? [])
     .filter((item) => item.run_id === feeding?.id && item.role.startsWith("L"))
@@ -69,6 +71,11 @@ export function hotsAt(document: Document, fromId: string): string[] {
   if (own.length) return own.sort();
   const system = transformer?.secondary_system ?? systemOf(document);
   return THREE_PHASE.has(system) ? ["L1", "L2", "L3"] : ["L1", "L2"];
+}
+
+/** Whether a transformer makes nothing but a neutral between two lines: its secondary is a neutral bar. */
+export function formsNeutral(document: Pick<Document, "bars">, { secondary_part }: Transformer): boolean {
+  return find(document.bars, secondary_part) !== undefined;
 }
 
 function systemOf(document: Document): string {
@@ -114,7 +121,10 @@ export function startOf(document: Document, draft: Draft, fromId: string, name: 
   if (through) return { hot: throughLugs(document, draft, fromId), neutral, ground, grounded: true };
   const main = (document.devices ?? []).find((item) => item.enclosure_id === fromId && item.role === "main");
   const transformer = (document.transformers ?? []).find((item) => item.enclosure_id === fromId);
-  if (transformer) return { hot: transformer.secondary_part, neutral, ground, grounded: true };
+  if (transformer) {
+    const hot = formsNeutral(document, transformer) ? transformer.primary_part : transformer.secondary_part;
+    return { hot, neutral, ground, grounded: true };
+  }
   if (enclosure?.kind === "disconnect" && main) return { hot: main.id, neutral, ground, grounded: true };
   const device = draft.add("devices", `${fromId}-feeder`, {
     enclosure_id: fromId,

@@ -6,7 +6,8 @@ import { ChoiceField } from "../kit/Field";
 import { feedingRun } from "../core/feeds";
 import { owners, type Bus, type Device, type Enclosure, type Transformer } from "../core/document";
 import { DECISION_WORDS, FOUND_WORDS } from "../core/words";
-import { useWork } from "../core/context";
+import { useSite, useWork } from "../core/context";
+import { formsNeutral } from "../core/fitOut";
 import { landOn, landsOn } from "../core/refitting";
 import { FedFrom } from "./FedFrom";
 import { PlacePlan } from "./PlacePlan";
@@ -133,10 +134,42 @@ function WhereItStands({ enclosure, decision }: { enclosure: Enclosure; decision
 
 function TransformerFields({ transformer }: { transformer: Transformer }) {
   const own = { list: "transformers", thing: transformer } as const;
+  const { bars } = useSite("bars");
+  const forms = formsNeutral({ bars }, transformer);
   return (
     <>
       <ThingField {...own} kind="number" field="kva" label="Rating" unit="kVA" />
-      <ThingField {...own} kind="choice" field="secondary_system" label="Secondary" />
+      {forms ? (
+        <>
+          <ThingField
+            {...own}
+            kind="yes-no"
+            field="listed_for_neutral"
+            label="Listed for it"
+            hint="for forming the neutral of a source that has none; on its label"
+          />
+          <ThingField
+            {...own}
+            kind="yes-no"
+            field="opens_source"
+            label="Opens the source"
+            hint="its breaker and that of the source open together"
+          />
+        </>
+      ) : (
+        <>
+          <ThingField {...own} kind="choice" field="secondary_system" label="Secondary" />
+          <ThingField
+            {...own}
+            kind="yes-no"
+            field="isolating"
+            label="Windings apart"
+            hint={
+              transformer.isolating === false ? "an autotransformer: its rating as it is connected here" : undefined
+            }
+          />
+        </>
+      )}
       <ThingField {...own} kind="number" field="impedance_percent" label="Impedance" unit="%" />
     </>
   );

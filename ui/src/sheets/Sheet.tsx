@@ -45,13 +45,15 @@ interface New {
 const FED_BY_SOURCE: New[] = [{ label: "Meter", kind: "meter" }];
 const DISCONNECT: New = { label: "Disconnect", kind: "disconnect" };
 const TRANSFORMER: New = { label: "Transformer", kind: "transformer" };
+const NEUTRAL: New = { label: "Autotransformer for a neutral", kind: "neutral_former" };
 const ELSEWHERE: New = { label: "Panel in another building", kind: "panel", where: "another" };
-const FED_BY_ENCLOSURE: New[] = [{ label: "Panel", kind: "panel" }, ELSEWHERE, DISCONNECT, TRANSFORMER];
+const FED_BY_ENCLOSURE: New[] = [{ label: "Panel", kind: "panel" }, ELSEWHERE, DISCONNECT, TRANSFORMER, NEUTRAL];
 const FED_IN_A_BUILDING: New[] = [
   { label: "Panel in this building", kind: "panel", where: "within" },
   ELSEWHERE,
   DISCONNECT,
   TRANSFORMER,
+  NEUTRAL,
 ];
 
 const SECTION: New = { label: "Section, from feed-through lugs", kind: "section" };

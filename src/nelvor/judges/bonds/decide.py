@@ -7,6 +7,7 @@ from nelvor.judges.bonds.answer import BondAnswer, Decision, NeutralDecision
 from nelvor.judges.bonds.derived_system import bond_of_system, floating
 from nelvor.judges.bonds.load_side import behind_bond
 from nelvor.judges.bonds.place import Place
+from nelvor.judges.bonds.portable import alone_on_cords, as_marked
 from nelvor.judges.bonds.relay import by_relay, relay_lies_still
 from nelvor.judges.bonds.service_bond import at_service, on_supply_side
 from nelvor.judges.bonds.to_fit import conductors_to_run, parts_to_fit
@@ -47,6 +48,8 @@ def _decision(place: Place) -> Decision:
             return on_supply_side(place)
         case "load":
             return behind_bond(place)
+        case "in_source" if (portable := alone_on_cords(place)) is not None:
+            return as_marked(place, portable)
         case "derived" | "in_source":
             return bond_of_system(place)
         case "floating":

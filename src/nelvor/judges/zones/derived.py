@@ -8,13 +8,14 @@ from __future__ import annotations
 
 from typing import Literal
 
+from nelvor.judges.zones.autotransformers import in_line, of_autotransformer, where_neutral_is_formed
 from nelvor.judges.zones.service import has_disconnect
 from nelvor.judges.zones.zone import Zone
 from nelvor.model.things import Run, Source
 from nelvor.topology.grounded import has_neutral, metal_net, neutral_net
 from nelvor.topology.joints import inside
 from nelvor.topology.names import name_of
-from nelvor.topology.network import METAL, NEUTRAL, Edge, Node
+from nelvor.topology.network import METAL, NEUTRAL, Edge, Node, shares_windings
 from nelvor.topology.site import Site
 
 Tie = Literal["joined", "parted", "alone", "unknown"]
@@ -155,8 +156,8 @@ def of_transformer(site: Site, enclosure_id: str) -> Zone | None:
     transformers = site.transformers_in.get(enclosure_id, [])
     if not transformers:
         return None
-    if any(item.isolating is False for item in transformers):
-        return Zone("unknown", "It holds an autotransformer; its bonds are not computed yet.")
+    if (shared := of_autotransformer(site, enclosure_id)) is not None:
+        return shared
     elsewhere = _bonded_first_disconnect(site, enclosure_id)
     if elsewhere is not None:
         reason = f"The secondary is a system of its own; its one bond is at {name_of(site, elsewhere)}."
@@ -167,7 +168,13 @@ def of_transformer(site: Site, enclosure_id: str) -> Zone | None:
 def is_derived_from(site: Site, feeding: Run) -> bool:
     """Tell whether a run brings the power of a derived system from its beginning: a source's box, or a secondary."""
     upstream = site.upstream_of(feeding)
-    return feeding.from_part in site.transformer_of_secondary or bool(own_sources(site, upstream))
+    return _from_secondary(site, feeding) or bool(own_sources(site, upstream)) or in_line(site, feeding)
+
+
+def _from_secondary(site: Site, run: Run) -> bool:
+    """Tell whether a run begins at a secondary with windings of its own."""
+    transformer = site.transformer_of_secondary.get(run.from_part)
+    return transformer is not None and not shares_windings(site, transformer)
 
 
 def behind_bond_point(site: Site, enclosure_id: str, ahead: Zone) -> Zone:
@@ -176,6 +183,8 @@ def behind_bond_point(site: Site, enclosure_id: str, ahead: Zone) -> Zone:
     assert feeding is not None  # asked only of enclosures that a run feeds
     upstream = site.upstream_of(feeding)
     name = name_of(site, upstream)
+    if ahead.kind == "no_neutral" and (formed := where_neutral_is_formed(site, enclosure_id)) is not None:
+        return formed
     if ahead.kind == "no_neutral":
         return Zone("load", f"{name} has no neutral.", "egc_required_in_feeder")
     if ahead.kind == "floating" and ahead.clause == NOT_DERIVED:
@@ -195,7 +204,7 @@ def _bonded_first_disconnect(site: Site, beginning: str) -> str | None:
         return None
     for run in site.runs_from.get(beginning, []):
         beneath = site.downstream_of(run)
-        begins = run.from_part in site.transformer_of_secondary or bool(own_sources(site, beginning))
+        begins = _from_secondary(site, run) or bool(own_sources(site, beginning))
         if begins and has_disconnect(site, beneath) and inside(site, beneath).found == "bonded":
             return beneath
     return None

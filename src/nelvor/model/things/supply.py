@@ -103,7 +103,12 @@ class Interlock(Thing):
 
 
 class Transformer(Thing):
-    """A transformer: primary and secondary terminals, rating in kVA. ``isolating`` is no for an autotransformer."""
+    """A transformer: primary and secondary terminals, rating in kVA. ``isolating`` is no for an autotransformer.
+
+    One whose secondary is a neutral bar makes no other voltage: it forms a neutral between the two lines of its primary,
+    and is no isolating one either; ``listed_for_neutral`` and ``opens_source`` tell of it that it is listed for that, and that its
+    device opens the source too.
+    """
 
     enclosure_id: Id
     primary_part: Id
@@ -113,3 +118,5 @@ class Transformer(Thing):
     secondary_system: System | None = None
     impedance_percent: Impedance | None = None
     isolating: bool | None = None
+    listed_for_neutral: bool | None = None
+    opens_source: bool | None = None

@@ -247,13 +247,7 @@ function FrameField({ id }: { id: string }) {
   if (!load) return null;
   return (
     <div className="w-full">
-      <ThingField
-        kind="yes-no"
-        list="loads"
-        thing={load}
-        field="frame_bonded"
-        label="Frame on neutral"
-      />
+      <ThingField kind="yes-no" list="loads" thing={load} field="frame_bonded" label="Frame on neutral" />
     </div>
   );
 }

@@ -1,6 +1,7 @@
-/** What is inside a box as it is drawn on the path: main or lugs, legs, bars, gear, a set, the pins of an inlet. */
+/** What is inside a box as it is drawn on the path: main or lugs, legs, bars, gear, a set, coils, the pins of an inlet. */
 import type { Schemas } from "../../api/client";
 import { useSite } from "../../core/context";
+import { formsNeutral } from "../../core/fitOut";
 import type { Enclosure } from "../../core/document";
 import { BOX_HEIGHT, BOX_WIDTH } from "./layout";
 
@@ -28,6 +29,8 @@ export function BoxInside(props: InsideProps) {
       return <Inverter {...props} />;
     case "inlet":
       return <Pins />;
+    case "transformer":
+      return <Transformer {...props} />;
     default:
       return <Panel {...props} />;
   }
@@ -154,6 +157,35 @@ function Gear(props: InsideProps) {
         />
       ) : null}
       <circle cx={0} cy={TOP + 58} r={2.6} fill="var(--ink)" />
+      {neutral ? <NeutralBar x={LEFT + 7} y={TOP + 22} height={40} insulated={neutral.insulated ?? null} /> : null}
+      {ground ? <GroundBar /> : null}
+      <Link answer={props.answer} from={LEFT + 9.5} to={-LEFT - 9.5} y={TOP + 72} />
+    </>
+  );
+}
+
+/** A transformer: two coils with the core between, or one coil that both sides share, with what leaves its middle. */
+function Transformer(props: InsideProps) {
+  const { bars, transformers } = useSite("bars", "transformers");
+  const { neutral, ground } = useParts(props);
+  const own = transformers?.find((item) => item.enclosure_id === props.enclosure.id);
+  const shared = own?.isolating === false || (own !== undefined && formsNeutral({ bars }, own));
+  return (
+    <>
+      {(shared ? [-3] : [-13, 13]).map((x) => (
+        <path
+          key={x}
+          d={`M${x} ${TOP + 16}${` q${x > 0 ? -11 : 11} 5.5 0 11`.repeat(4)}`}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={1.8}
+        />
+      ))}
+      {shared ? (
+        <path d={`M-3 ${TOP + 38} H-14`} fill="none" stroke="var(--neutral-edge)" strokeWidth={1.8} />
+      ) : (
+        <path d={`M-1.5 ${TOP + 16} v44 M1.5 ${TOP + 16} v44`} stroke="var(--ink)" strokeWidth={1} />
+      )}
       {neutral ? <NeutralBar x={LEFT + 7} y={TOP + 22} height={40} insulated={neutral.insulated ?? null} /> : null}
       {ground ? <GroundBar /> : null}
       <Link answer={props.answer} from={LEFT + 9.5} to={-LEFT - 9.5} y={TOP + 72} />
