@@ -6,12 +6,23 @@ from nelvor.clauses.ampacity import COLUMN, size_index
 from nelvor.clauses.by_area_of_hots import size_by_hots
 from nelvor.working import Figure, Recorder
 
+MADE = ("rod", "plate")
+
 
 def electrode_conductor(recorder: Recorder, hots: str, sets: int, material: str, conductor_material: str) -> Figure:
     """Return the size of Table 250.66 for the largest ungrounded conductors."""
     return size_by_hots(
         recorder, "electrode_conductor", hots, sets, material, conductor_material, "Electrode conductor"
     )
+
+
+def to_electrode(recorder: Recorder, kind: str, full: Figure, material: str) -> Figure:
+    """Return the conductor to one electrode alone: to rods and to concrete it need not be as large (250.66(A), (B))."""
+    if kind in MADE:
+        return to_rods(recorder, full, material)
+    if kind == "concrete_encased" and material == "copper":
+        return to_concrete_electrode(recorder, full)
+    return full
 
 
 def to_rods(recorder: Recorder, full: Figure, material: str) -> Figure:

@@ -18,7 +18,7 @@ from nelvor.topology.names import name_of, thing_name
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact, shown
 
-MADE = ("rod", "plate")
+MADE = electrode_conductor.MADE
 IN_THE_EARTH = (*MADE, "ring")
 
 
@@ -151,11 +151,7 @@ class ElectrodeJudge:
             full = electrode_conductor.electrode_conductor(
                 self.recorder, hots, answer.run.sets, str(answer.material), metal
             )
-        if electrode.kind in MADE:
-            return electrode_conductor.to_rods(self.recorder, full, metal)
-        if electrode.kind == "concrete_encased" and metal == "copper":
-            return electrode_conductor.to_concrete_electrode(self.recorder, full)
-        return full
+        return electrode_conductor.to_electrode(self.recorder, electrode.kind, full, metal)
 
     def _aluminum(self, electrode: Electrode) -> None:
         """Aluminum does not end within 18 in of the earth, where rods, plates and rings are (250.64(A))."""

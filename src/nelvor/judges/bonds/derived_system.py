@@ -5,6 +5,7 @@ from __future__ import annotations
 from nelvor.clauses import bonding_jumper
 from nelvor.errors import CannotCompute
 from nelvor.judges.bonds.answer import Decision
+from nelvor.judges.bonds.derived_electrode import Lines, electrode_of_system
 from nelvor.judges.bonds.place import Place
 from nelvor.judges.verdict import Mend
 from nelvor.model.things import Run
@@ -34,7 +35,7 @@ def bond_of_system(place: Place) -> Decision:
         )
         place.judge.must_fix("bond", text, clause, mend=mend)
     if clause == "system_bonding_jumper":
-        _electrode_of_system(place)
+        electrode_of_system(place, _lines(place))
     return "bond_in_source" if place.zone.kind == "in_source" else "derived_bond"
 
 
@@ -59,7 +60,14 @@ def floating(place: Place) -> Decision:
 
 
 def _system_jumper(place: Place) -> Figure:
-    """By the lines of the derived system: those that leave its beginning, or come to its first disconnect."""
+    lines = _lines(place)
+    if lines is None:
+        raise CannotCompute("The size of the lines of this system is not known.", "Complete the run that leaves it.")
+    return bonding_jumper.supply_side_jumper(place.recorder, *lines, "copper")
+
+
+def _lines(place: Place) -> Lines | None:
+    """The lines of the derived system: those that leave its beginning, or come to its first disconnect."""
     leaving = [
         run
         for run in place.site.runs_from.get(place.enclosure.id, [])
@@ -70,8 +78,8 @@ def _system_jumper(place: Place) -> Figure:
         answer = place.answers.get(run.id)
         hots, material = (answer.size("hots"), answer.material) if answer else (None, None)
         if hots is not None and material is not None:
-            return bonding_jumper.supply_side_jumper(place.recorder, hots, run.sets, material, "copper")
-    raise CannotCompute("The size of the lines of this system is not known.", "Complete the run that leaves it.")
+            return hots, run.sets, material
+    return None
 
 
 def _jumper_to_the_beginning(place: Place, feeding: Run) -> None:
@@ -80,17 +88,3 @@ def _jumper_to_the_beginning(place: Place, feeding: Run) -> None:
         text = f"No supply-side bonding jumper joins the metal of {name} to the bond at {place.name}."
         mend = Mend("Add the jumper", tuple(place.mends.add_ground(feeding)))
         place.judge.must_fix("jumper_missing", text, "supply_side_bonding_jumper", mend=mend)
-
-
-def _electrode_of_system(place: Place) -> None:
-    """The electrode conductor of a derived system begins at its bond (250.30(A)(5), outdoors 250.30(C))."""
-    outdoors = place.enclosure.placement == "outdoors"
-    clause = "outdoor_derived_system" if outdoors else "derived_electrode_conductor"
-    if place.site.electrodes_at.get(place.enclosure.id):
-        place.judge.holds("derived_electrode", "Its electrode conductor begins at the bond.", clause)
-        return
-    text = (
-        f"{place.name} is a system of its own: its electrode conductor begins at this bond and goes to "
-        f"{'an electrode at the source' if outdoors else 'the electrodes of the building'}. None is entered."
-    )
-    place.judge.cannot_tell("derived_electrode", text, clause)

@@ -48,7 +48,11 @@ class MetalPath(Thing):
 
 
 class Electrode(Thing):
-    """A grounding electrode and the conductor that joins it to a bar or enclosure."""
+    """A grounding electrode and the conductor that joins it to a bar or enclosure.
+
+    Where that conductor is a tap to a common one of several derived systems, ``common_size`` and ``common_material`` are those of the
+    common one.
+    """
 
     kind: ElectrodeKind = "rod"
     building_id: Id | None = None
@@ -58,3 +62,5 @@ class Electrode(Thing):
     spacing_ft: Amount | None = None
     conductor_size: Size | None = None
     conductor_material: Material | None = None
+    common_size: Size | None = None
+    common_material: Material | None = None

@@ -4,7 +4,10 @@ import { ThingField } from "../../sheets/ThingField";
 import { find, freshId } from "../../core/document";
 import { insert } from "../../core/changes";
 import { word } from "../../core/words";
-import { useWork } from "../../core/context";
+import { useDerived, useWork } from "../../core/context";
+
+/** Where the bond of a derived system is: several of them may have one electrode conductor between them. */
+const OF_DERIVED = new Set(["derived_bond", "bond_in_source"]);
 
 export function Electrodes({ enclosureId }: { enclosureId: string }) {
   const { site, document, state, act, remove, mayWrite } = useWork(
@@ -32,6 +35,7 @@ export function Electrodes({ enclosureId }: { enclosureId: string }) {
     };
     act("Add a rod", [insert("electrodes", thing)]);
   };
+  const ofDerived = useDerived(({ report }) => OF_DERIVED.has(report?.enclosures[enclosureId]?.decision ?? ""));
   if (electrodes.length === 0 && !mayWrite) return null;
   return (
     <details className="mt-1">
@@ -44,6 +48,19 @@ export function Electrodes({ enclosureId }: { enclosureId: string }) {
         <div key={item.id} className="border-b border-rule py-1">
           <ThingField kind="choice" list="electrodes" thing={item} field="kind" label="Electrode" />
           <ThingField kind="choice" list="electrodes" thing={item} field="conductor_size" label="Its conductor" />
+          {ofDerived || item.common_size ? (
+            <ThingField
+              kind="choice"
+              list="electrodes"
+              thing={item}
+              field="common_size"
+              label="Tap to a common"
+              empty="its own conductor alone"
+            />
+          ) : null}
+          {item.common_size ? (
+            <ThingField kind="choice" list="electrodes" thing={item} field="common_material" label="Common one of" />
+          ) : null}
           {item.kind === "rod" ? (
             <ThingField kind="number" list="electrodes" thing={item} field="resistance_ohm" label="Measured" unit="Ω" />
           ) : null}
