@@ -103,6 +103,66 @@ class ByHand(unittest.TestCase):
         (way,) = self.of("supply_side", ways(house("2017").job, "hall", 168.0))
         self.assertEqual((way.outcome, way.largest_a, way.short_by_a), ("fails", "160", "8"))  # 225 A of 200 A
 
+    def test_a_bus_of_unknown_rating_takes_nothing_for_certain(self):
+        for change in ({"rating_a": None}, {"rating_a": 100.0}):
+            builder = house()
+            thing(builder.job, "buses", "hall-bus").update(change)
+            found = ways(builder.job, "hall", 32.0)
+            over_it = [way for kind in ("own_bus", "second_section") for way in self.of(kind, found)]
+            self.assertEqual({way.outcome for way in over_it}, {"cannot_tell"}, change)
+
+    def with_circuits(self):
+        builder = house()
+        builder.job["loads"] = []
+        for number in range(5):
+            builder.load("hall", 4800.0, device_id=f"b{number}", category="other")
+        thing(builder.job, "enclosures", "hall")["no_other_circuits"] = True
+        return builder.job
+
+    def test_a_second_panel_relieves_the_bus(self):
+        # its feeder of 100 A and the source's 80 A are 180 A on a bus of 200 A; 100 A are left for a source's device
+        (way,) = self.of("second_section", ways(self.with_circuits(), "hall", 64.0))
+        self.assertEqual((way.outcome, way.largest_a), ("passes", "80"))
+        self.assertTrue(way.title.endswith("fed with 100 A"))
+        taken = check(parse_value(apply(plain(self.with_circuits()), way.operations)))
+        moved = {load.enclosure_id for load in taken.site.document.loads}
+        self.assertEqual(len(moved), 1)
+        self.assertNotIn("hall", moved)
+        left = {device.role for device in taken.site.devices_in["hall"]}
+        self.assertEqual(left, {"main", "feeder", "source"})
+        (way,) = self.of("second_section", ways(self.with_circuits(), "hall", 88.0))
+        self.assertEqual((way.outcome, way.largest_a, way.short_by_a), ("fails", "80", "8"))
+
+    def test_circuits_that_are_not_in_their_spaces_are_moved_by_hand(self):
+        job = self.with_circuits()
+        thing(job, "devices", "b0")["space"] = None
+        (way,) = self.of("second_section", ways(job, "hall", 64.0))
+        self.assertEqual((way.outcome, way.operations), ("cannot_tell", []))
+
+    def at_the_service(self):
+        builder = JobBuilder("2023")
+        builder.box("meter", "utility", kind="meter", ground=False, rating_a=200.0)
+        builder.box("hall", "meter", bond=True, main_a=200.0, rating_a=200.0, run={"hot_size": "2/0"})
+        thing(builder.job, "buses", "hall-bus").update(spaces=20, main_end="top")
+        builder.load("hall", 24_000.0)
+        return builder.job
+
+    def test_a_larger_service(self):
+        # 125 % of 64 A are 80 A, a fifth of 400 A; 225 A has 45 A for a source, 36 A of output
+        for output, rating, largest in ((36.0, "225", "36"), (36.1, "400", "64"), (64.0, "400", "64")):
+            (way,) = self.of("new_service", ways(self.at_the_service(), "hall", output))
+            self.assertEqual((way.title, way.outcome), (f"With a service of {rating} A", "passes"))
+            self.assertEqual((way.largest_a, way.consent), (largest, "the utility"))
+        words = [part.words for part in way.parts]
+        self.assertTrue(any("meter socket of class 400" in item for item in words), words)
+        taken = check(parse_value(apply(plain(self.at_the_service()), way.operations)))
+        self.assertGreaterEqual(taken.runs["to-hall"].figures["ampacity"].number, 380)
+
+    def test_a_panel_behind_the_service_is_not_helped_by_a_larger_one(self):
+        (way,) = self.of("new_service", ways(house().job, "hall", 64.0))
+        self.assertEqual((way.outcome, way.operations), ("fails", []))
+        self.assertIn("not in hall", way.reasons[0].text)
+
     def test_not_called_the_only_way_while_others_are_open(self):
         builder = house(bus_a=200.0)
         thing(builder.job, "buses", "hall-bus")["rating_a"] = None

@@ -12,7 +12,7 @@ from nelvor.judges.interconnection import BusSources
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE
-from nelvor.judges.verdict import Judge, Mend, adding, proposing, removing
+from nelvor.judges.verdict import Asks, Judge, Mend, adding, proposing, removing
 from nelvor.model.things import Device, Enclosure
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
@@ -45,6 +45,7 @@ class BusOfPanel:
             judge = self.judge if thing is None else self.judge.about("buses", thing.id)
             text = f"The bus rating of {self.name} is not known: read its label. It is not the size of its breaker."
             judge.cannot_tell("bus", text, "panel_ocpd", "rating_a")
+            self._sources_wait("its rating is not read", ((thing.id, "rating_a"),) if thing is not None else ())
             return
         bus = self.recorder.given("Bus rating", thing.rating_a, "A", "label of the panel")
         self.figures["bus"] = bus
@@ -52,6 +53,14 @@ class BusOfPanel:
         self._loaded(bus)
         self._sum_of_breakers()
         self._both_may_trip()
+
+    def _sources_wait(self, why: str, asks: Asks = ()) -> None:
+        """Take down of each source that pushes into the bus that no rule could be tried for it."""
+        for source in self.site.sources_beneath.get(self.enclosure.id, {}).values():
+            if source.interactive is not False:
+                text = f"{source.name or source.id} feeds the bus of {self.name} besides its supply, and {why}."
+                about = self.judge.about("sources", source.id)
+                about.cannot_tell("bus_source", text, "load_side_interconnect", "", asks)
 
     def _protections(self) -> list[tuple[Fraction, Device]]:
         """The panel's own main and the device ahead, as far as their ratings are known."""
@@ -89,6 +98,7 @@ class BusOfPanel:
             return
         if protection is None:
             self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
+            self._sources_wait("what protects it from its supply is not known")
             return
         figure, device = protection
         self.figures["protection"] = figure
@@ -120,6 +130,7 @@ class BusOfPanel:
                 "rating_a",
                 self._ways(bus, figure, device),
             )
+            self._sources_wait("its supply alone is more than it may carry")
 
     def _ways(self, bus: Figure, figure: Figure, device: Device) -> tuple[Mend, ...]:
         """The lawful ways out, side by side: a smaller device, a main of its own, a larger bus."""

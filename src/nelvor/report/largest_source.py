@@ -31,12 +31,17 @@ def _bounds(report: Report, source: Source) -> Iterator[Fraction]:
             continue
         others = _others(report, source, list(beneath.values()), enclosure_id)
         rules = report.panels[enclosure_id].bus_rules
-        if rules and all(rule.passes is not True or rule.largest is not None for rule in rules):
+        if rules and all(rule.passes is not True or _bounds_it(rule) for rule in rules):
             yield max(
                 (bound for rule in rules for bound in _by_rule(report, source, rule, others)), default=Fraction(0)
             )
         yield from _by_feeder(report, enclosure_id, others)
         yield from _by_service(report, enclosure_id, others)
+
+
+def _bounds_it(rule: BusRule) -> bool:
+    """Tell whether a rule says how much more it would take: by output, or by the sum of the devices."""
+    return rule.largest is not None or (rule.key == "bus_breaker_sum" and rule.total is not None)
 
 
 def _others(report: Report, source: Source, beneath: list[Source], enclosure_id: str) -> Fraction:

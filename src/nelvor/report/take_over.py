@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from nelvor.additions.draft import bar_of
+from nelvor.additions.moved_circuit import NewHome, moved_circuit
 from nelvor.errors import CannotCompute, NotFound
 from nelvor.judges.panelboard import PlacedCircuit, ScheduleAnswer
 from nelvor.judges.panelboard.standing import name_in
-from nelvor.judges.verdict import adding, proposing, removing
 from nelvor.model.changes.ids import FreeIds
 from nelvor.model.changes.operations import Operation
-from nelvor.model.things import Device
 from nelvor.report.check import Report
 from nelvor.report.sent import Wire
 from nelvor.spaces.bus_spaces import Spot, free_spots, spots_from
@@ -79,6 +79,10 @@ class _Moving:
     def __post_init__(self) -> None:
         self.taken = [spot for circuit in self.new.circuits for spot in circuit.spots]
         self.ids: FreeIds = self.report.site.free_ids()
+        site, bus = self.report.site, self.new.bus
+        neutral, ground = (bar_of(site, bus.enclosure_id, kind) for kind in ("neutral", "ground"))
+        series = site.enclosures[bus.enclosure_id].series
+        self.home = NewHome(bus.enclosure_id, bus.id, neutral, ground or bus.enclosure_id, series)
 
     def take(self, group: Sequence[PlacedCircuit]) -> None:
         """Give a group its places, one below the other, and tell them; where there is no room, why it stays."""
@@ -136,23 +140,4 @@ class _Moving:
 
     def _move(self, circuit: PlacedCircuit, space: int) -> None:
         """A breaker of the new panel's own takes its place; wires and loads go over, the old breaker comes out."""
-        device, home = circuit.device, self.new.bus.enclosure_id
-        series = self.report.site.enclosures[home].series
-        fresh: dict[str, object] = {
-            "id": self.ids.take(f"{home[:24]}-{space}"),
-            "enclosure_id": home,
-            "bus_id": self.new.bus.id,
-            "space": space,
-            "half": None,
-            "series": series,
-            "listed_for_panel": None,
-            "standing": "added",
-            "proposed": {},
-        }
-        moved = Device(**{**device.model_dump(), **fresh})
-        self.operations.append(adding("devices", moved))
-        for wires in self.report.site.circuits_of.get(device.id, []):
-            self.operations += proposing("circuits", wires, device_id=moved.id)
-        for load in circuit.loads:
-            self.operations += proposing("loads", load, device_id=moved.id, enclosure_id=home)
-        self.operations.append(removing("devices", device))
+        self.operations += moved_circuit(self.report.site, self.ids, circuit.device, self.home, space)

@@ -7,12 +7,13 @@ check. It passes where it brings nothing that must be fixed and leaves nothing o
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from fractions import Fraction
 from typing import Any, Literal
 
 from nelvor.additions.receiver import Receiver
 from nelvor.clauses.bus_sources import BusRule
-from nelvor.errors import NotFound
+from nelvor.errors import CannotCompute, NotFound
 from nelvor.judges.verdict import Verdict
 from nelvor.model.base import Thing
 from nelvor.model.changes.operations import Insert, Operation, Put, apply
@@ -44,6 +45,7 @@ OF_THE_CONNECTION = frozenset(
 )
 EXCHANGED = {
     ("devices", "rating_a"): "{name} at {a:g} A",
+    ("enclosures", "meter_class_a"): "{name}: a meter socket of class {a:g}",
     ("buses", "rating_a"): "{name}: a panel with a bus of {a:g} A",
     ("buses", "control_setting_a"): "power control with current sensors, set to {a:g} A",
 }
@@ -169,11 +171,15 @@ def _told(ways: list[WayOut]) -> str:
 def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way, wanted: WantedSource) -> WayOut:
     if way.refused:
         return _not_drawn(way)
-    tried = tried_out(document, checked, before, list(way.operations))
+    try:
+        operations = _carried_on(document, checked, way)
+    except CannotCompute as reason:
+        return _not_drawn(replace(way, refused=reason.reason))
+    tried = tried_out(document, checked, before, list(operations))
     reasons = list(_new(before, tried.after, "must_fix")) or list(_new(before, tried.after, "cannot_tell"))
     reasons = [item for item in reasons if item.outcome == "must_fix" or item.code in OF_THE_CONNECTION]
     outcome: Outcome = "passes" if not reasons else "fails" if reasons[0].outcome == "must_fix" else "cannot_tell"
-    source = _source_of(way, tried.after)
+    source = _source_of(operations, tried.after)
     rules = list(_rules(tried.after, source))
     largest = largest_output(tried.after, source)
     short = Fraction(str(wanted.output_a)) - largest if largest is not None and outcome == "fails" else None
@@ -198,6 +204,14 @@ def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way,
         work=work,
         operations=tried.operations,
     )
+
+
+def _carried_on(document: dict[str, Any], checked: Checked, way: Way) -> tuple[Operation, ...]:
+    """The operations of a way, with what it draws on the site as the first of them leave it."""
+    if way.then is None:
+        return way.operations
+    made_room = checked(apply(document, list(way.operations)))
+    return *way.operations, *way.then(Receiver(made_room.site, made_room.rules, way.enclosure_id))
 
 
 def _not_drawn(way: Way) -> WayOut:
@@ -232,8 +246,8 @@ def _reason(report: Report, verdict: Verdict) -> ReasonOut:
     return ReasonOut(name=thing_name(report.site, verdict.id), text=verdict.text, section=verdict.section)
 
 
-def _source_of(way: Way, report: Report) -> Source:
-    added = next(item.thing["id"] for item in way.operations if isinstance(item, Insert) and item.list == "sources")
+def _source_of(operations: tuple[Operation, ...], report: Report) -> Source:
+    added = next(item.thing["id"] for item in operations if isinstance(item, Insert) and item.list == "sources")
     return report.site.sources[added]
 
 

@@ -67,6 +67,8 @@ class Wish:
 class Way:
     """One way. Without operations it cannot be drawn here, for the reason in ``refused``, or has to be drawn by hand.
 
+    ``then`` draws what comes on the site as the operations leave it, where room is made first.
+
     ``conditions`` must be true and are not told by the design; ``why`` tells when it may be right although others ask for
     less work; ``enclosure_id`` is where it comes in.
     """
@@ -75,6 +77,7 @@ class Way:
     title: str
     enclosure_id: str
     operations: tuple[Operation, ...] = ()
+    then: Callable[[Receiver], tuple[Operation, ...]] | None = None
     refused: str = ""
     by_hand: bool = False
     conditions: tuple[str, ...] = ()

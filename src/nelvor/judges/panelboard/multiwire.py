@@ -94,7 +94,8 @@ def _tied(site: Site, members: list[PlacedCircuit]) -> Mend | None:
     for other in others:
         for load in other.loads:
             operations += proposing("loads", load, device_id=first.device.id)
-        operations += [removing("circuits", item) for item in site.circuits_of.get(other.device.id, [])]
+        for wires in site.circuits_of.get(other.device.id, []):  # even what comes out names no device that is gone
+            operations += [*proposing("circuits", wires, device_id=first.device.id), removing("circuits", wires)]
         operations.append(removing("devices", other.device))
     return Mend(f"Join {names} by a handle tie", tuple(operations))
 

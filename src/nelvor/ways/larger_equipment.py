@@ -1,0 +1,158 @@
+"""Ways that renew what the panel stands on: a second section for its circuits, or a larger service."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from fractions import Fraction
+
+from nelvor.additions.draft import Draft, Ends, bar_of, feed_of, legs_at
+from nelvor.additions.inverter import inverter
+from nelvor.additions.moved_circuit import NewHome, moved_circuit
+from nelvor.additions.receiver import Receiver
+from nelvor.additions.room import space_at_end
+from nelvor.judges.source_currents import output_at
+from nelvor.judges.verdict import proposing
+from nelvor.model.changes.operations import Operation
+from nelvor.model.new_things import NEW_ENCLOSURES
+from nelvor.model.things import Bus, Device, Run
+from nelvor.topology.names import name_of
+from nelvor.ways.on_a_bus import SUITABLE, USUAL_BUSES
+from nelvor.ways.way import Way, Wish, drawn
+from nelvor.working import exact
+
+BESIDE_FT = 3.0
+USUAL_SERVICES = (100, 125, 150, 200, 225, 400, 600, 800, 1000, 1200)
+REACH = "each cable reaches the new panel, or is spliced in a box that stays open to reach"
+UTILITY_TELLS = "the utility sizes its own wires, and tells the fault current of the larger service"
+
+
+def second_section(wish: Wish) -> Iterator[Way]:
+    """The circuits of the panel in a new one beside it: its bus then holds their feeder and the source alone."""
+    site, panel = wish.receiver.site, wish.receiver.enclosure
+    bus, name = site.bus_of(panel.id), name_of(site, panel.id)
+    way = Way(
+        "second_section",
+        f"With the circuits of {name} in a second panel beside it",
+        panel.id,
+        conditions=(REACH, SUITABLE),
+        why="Spaces are gained as well, and the old bus is relieved.",
+    )
+    circuits = [item for item in site.devices_in.get(panel.id, []) if item.role == "branch"]
+    if bus is None or bus.spaces is None or not circuits or any(item.space is None for item in circuits):
+        yield replace(way, by_hand=True, refused=f"The circuits of {name} are not drawn in their spaces yet.")
+        return
+    rating = _feeder_rating(wish)
+    if rating is None:
+        yield replace(way, refused=f"The load of {name} is not known, or too large for one feeder.")
+        return
+    draft, landing = _beside(wish, bus, rating, circuits)
+    yield replace(
+        way,
+        title=f"{way.title}, fed with {rating} A",
+        operations=tuple(draft.operations),
+        then=lambda receiver: _fed_beside_the_source(receiver, wish, rating, landing),
+    )
+
+
+def _feeder_rating(wish: Wish) -> Fraction | None:
+    """The least device that carries the load of the whole panel."""
+    if wish.level is None:
+        return None
+    load = wish.level.worst.design.number
+    most = max(USUAL_BUSES)
+    return next((item for item in wish.receiver.rules.standard_ratings() if load <= item <= most), None)
+
+
+def _beside(wish: Wish, bus: Bus, rating: Fraction, circuits: list[Device]) -> tuple[Draft, Ends]:
+    """The new panel with the circuits in it, each under its number; and where its feed lands."""
+    site, panel = wish.receiver.site, wish.receiver.enclosure
+    draft = Draft(site)
+    like = {"spaces": bus.spaces, "numbering": bus.numbering, "rows": bus.rows, "main_end": "top"}
+    made = draft.place(
+        "panel",
+        f"{panel.id[:20]}-beside",
+        wish.receiver.free_name(f"{name_of(site, panel.id)} 2"),
+        enclosures={"building_id": panel.building_id, "placement": panel.placement, "termination_c": 75},
+        devices={"rating_a": float(rating)},
+        buses={"rating_a": float(next(item for item in USUAL_BUSES if item >= rating)), **like},
+    )
+    home = NewHome(made["box"], made["bus"], made["neutral"], made["ground"])
+    for device in circuits:
+        draft.operations += moved_circuit(site, draft.ids, device, home, device.space)
+    return draft, draft.landing("panel", made)
+
+
+def _fed_beside_the_source(receiver: Receiver, wish: Wish, rating: Fraction, landing: Ends) -> tuple[Operation, ...]:
+    """The feeder of the new panel at the main's end of the old bus, and the source at the other."""
+    site, panel = receiver.site, receiver.enclosure
+    bus = site.bus_of(panel.id)
+    assert bus is not None  # it was there before the circuits moved
+    draft, legs = Draft(site), legs_at(site, feed_of(site, panel.id))
+    space = space_at_end(draft, bus, len(legs), "main")
+    breaker = draft.breaker(bus, "second", "Second panel", len(legs), space, role="feeder", rating_a=float(rating))
+    start = Ends(breaker, bar_of(site, panel.id, "neutral"), bar_of(site, panel.id, "ground") or panel.id)
+    values = {**NEW_ENCLOSURES["panel"].run, "placement": "indoors", "method": "emt", "length_ft": BESIDE_FT}
+    draft.run("to-second-panel", start, landing, legs, **values)
+    return (*draft.operations, *inverter(receiver, wish.wanted).operations)
+
+
+def larger_service(wish: Wish) -> Iterator[Way]:
+    """A larger main and bus in the service panel, with its meter and service conductors made as large."""
+    site, panel = wish.receiver.site, wish.receiver.enclosure
+    main, bus, name = site.main_of(panel.id), site.bus_of(panel.id), name_of(site, panel.id)
+    way = Way(
+        "new_service",
+        "With a larger service",
+        panel.id,
+        conditions=(UTILITY_TELLS, SUITABLE),
+        consent="the utility",
+        why="Right where the load grows too, or the service equipment is at its end.",
+    )
+    if not wish.receiver.is_service or main is None or main.enclosure_id != panel.id:
+        text = f"The service disconnect is not in {name}: a larger service leaves its own feeder and bus as they are."
+        yield replace(way, refused=text)
+        return
+    if bus is None or bus.rating_a is None or main.rating_a is None:
+        yield replace(way, refused=f"The rating of {name}, or of its main, is not known.")
+        return
+    rating = _service_that_takes(wish, bus, max(exact(main.rating_a), exact(bus.rating_a)))
+    if rating is None:
+        yield replace(way, refused="No usual service is large enough for it.")
+        return
+    larger = (
+        *proposing("devices", main, rating_a=float(rating)),
+        *proposing("buses", bus, rating_a=float(rating)),
+        *_service_way(wish, rating),
+    )
+    titled = replace(way, title=f"With a service of {rating} A")
+    yield drawn(titled, lambda: (*inverter(wish.receiver, wish.wanted).operations, *larger))
+
+
+def _service_that_takes(wish: Wish, bus: Bus, present: Fraction) -> Fraction | None:
+    """The least usual service above the present one of which a fifth is as much as 125 % of all outputs."""
+    rules, site = wish.receiver.rules, wish.receiver.site
+    factor, more = (exact(rules.parameter(key).value) for key in ("source_output_factor", "bus_120_factor"))
+    outputs = [exact(wish.wanted.output_a)]
+    for source in site.sources_beneath.get(bus.enclosure_id, {}).values():
+        outputs.append(output_at(site, bus, source, None) or Fraction(0))
+    need = factor * sum(outputs, Fraction(0)) / (more - 1)
+    return next((Fraction(item) for item in USUAL_SERVICES if item >= need and item > present), None)
+
+
+def _service_way(wish: Wish, rating: Fraction) -> Iterator[Operation]:
+    """Meters of the class of the service on the way to it, and its conductors chosen anew."""
+    site = wish.receiver.site
+    for run in _runs_of_service(wish):
+        yield from proposing("runs", run, hot_size=None, neutral_size=None, ground_size=None, raceway_size=None)
+        ahead = site.enclosures.get(site.upstream_of(run))
+        if ahead is not None and ahead.kind == "meter" and (ahead.meter_class_a or 0) < rating:
+            yield from proposing("enclosures", ahead, meter_class_a=float(rating))
+
+
+def _runs_of_service(wish: Wish) -> list[Run]:
+    """The runs from the utility to the service panel that are not the utility's own."""
+    site = wish.receiver.site
+    feeding = feed_of(site, wish.receiver.enclosure.id)
+    on_the_way = [feeding, *site.runs_to_source(site.upstream_of(feeding))]
+    return [run for run in on_the_way if site.upstream_of(run) in site.enclosures]
