@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from nelvor.clauses.wiring_methods import RACEWAYS
+from nelvor.judges.appliance_frames import WITH_OLD_FRAMES
 from nelvor.judges.run.applies import fields_of_run
 from nelvor.model.base import Thing
 from nelvor.model.things import Device, Run
@@ -120,6 +121,10 @@ def _of_inside(site: Site, enclosure_id: str) -> Iterator[SurveyItem]:
         if electrode.standing == "existing":
             name = thing_name(site, electrode.id)
             yield _item("electrodes", electrode, "conductor_size", f"Wire to {name}", "choice")
+    for load in site.loads_in.get(enclosure_id, []):
+        if load.standing == "existing" and load.category in WITH_OLD_FRAMES:
+            name = load.name or load.category
+            yield _item("loads", load, "frame_bonded", f"Frame of {name} on its neutral", "yes-no")
 
 
 def _item(list_name: str, thing: Thing, field: str, label: str, kind: Kind, unit: str = "") -> SurveyItem:

@@ -1,7 +1,7 @@
 /** The panel itself: what its label says of the bus and its spaces, and the loads that no circuit carries yet. */
 import { ThingField } from "../../sheets/ThingField";
 import { Group, SheetTitle } from "../../sheets/parts";
-import { find, type Bus, type Enclosure } from "../../core/document";
+import { find, type Bar, type Bus, type Enclosure } from "../../core/document";
 import type { Schedule } from "../../core/panel";
 import { PlannedLoads } from "./PlannedLoads";
 import { TakeOver } from "./TakeOver";
@@ -22,6 +22,20 @@ const ROWS = [
   { value: 2, label: "two" },
   { value: 1, label: "one" },
 ];
+
+/** The bar of the neutrals; its rating is asked where one line feeds both legs, and it carries their sum. */
+function NeutralBar({ bar, carriesBothLegs }: { bar: Bar; carriesBothLegs: boolean }) {
+  const own = { kind: "number", list: "bars", thing: bar } as const;
+  const name = bar.name || "Neutral bar";
+  return (
+    <>
+      <ThingField {...own} field="terminals" label={`${name}, terminals`} empty="not counted" />
+      {carriesBothLegs || bar.rating_a !== null ? (
+        <ThingField {...own} field="rating_a" label={`${name}, rating`} unit="A" empty="not read" />
+      ) : null}
+    </>
+  );
+}
 
 export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure; bus: Bus; schedule?: Schedule }) {
   const { site } = useWork("site");
@@ -89,30 +103,8 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
         />
       </Group>
       {bars.map((bar) => (
-        <ThingField
-          key={bar.id}
-          kind="number"
-          list="bars"
-          thing={bar}
-          field="terminals"
-          label={`${bar.name || "Neutral bar"}, terminals`}
-          empty="not counted"
-        />
+        <NeutralBar key={bar.id} bar={bar} carriesBothLegs={oneLineFeedsBoth} />
       ))}
-      {bars
-        .filter((bar) => oneLineFeedsBoth || bar.rating_a !== null)
-        .map((bar) => (
-          <ThingField
-            key={bar.id}
-            kind="number"
-            list="bars"
-            thing={bar}
-            field="rating_a"
-            label={`${bar.name || "Neutral bar"}, rating`}
-            unit="A"
-            empty="not read"
-          />
-        ))}
       {schedule ? <TakeOver key={schedule.bus_id} schedule={schedule} /> : null}
       {schedule ? (
         <Group title="Room">

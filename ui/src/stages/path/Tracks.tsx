@@ -130,21 +130,29 @@ const FaultMark = memo(function FaultMark({ to, text, y }: Bar & { y: number }) 
   return (
     <g>
       <path d={`M${to} ${y} v13`} stroke="var(--ink)" strokeWidth={1.7} />
-      <text
-        data-label
-        x={to - 4}
-        y={y + 10.5}
-        fontSize={11}
-        textAnchor="end"
-        className="narrow"
-        fill="var(--ink)"
-        stroke="var(--paper)"
-        strokeWidth={3}
-        paintOrder="stroke"
-      >
-        {text}
-      </text>
+      <Before x={to - 4} y={y + 10.5} weight={400} text={text} />
     </g>
+  );
+});
+
+/** Words that end at a mark, on a ground of their own where lines pass beneath. */
+const Before = memo(function Before({ x, y, weight, text }: { x: number; y: number; weight: number; text: string }) {
+  return (
+    <text
+      data-label
+      x={x}
+      y={y}
+      fontSize={11}
+      fontWeight={weight}
+      textAnchor="end"
+      className="narrow"
+      fill="var(--ink)"
+      stroke="var(--paper)"
+      strokeWidth={3}
+      paintOrder="stroke"
+    >
+      {text}
+    </text>
   );
 });
 
@@ -198,21 +206,7 @@ function DropTrack({ report, layout, limitPercent }: { report: Report; layout: L
       {labels.map((label) => (
         <g key={label.id}>
           <circle cx={label.x} cy={label.dotY} r={2.8} fill={label.over ? "var(--advice)" : "var(--ink)"} />
-          <text
-            data-label
-            x={label.x - 6}
-            y={label.y}
-            fontSize={11}
-            fontWeight={650}
-            textAnchor="end"
-            className="narrow"
-            fill="var(--ink)"
-            stroke="var(--paper)"
-            strokeWidth={3}
-            paintOrder="stroke"
-          >
-            {label.text}
-          </text>
+          <Before x={label.x - 6} y={label.y} weight={650} text={label.text} />
         </g>
       ))}
     </g>
