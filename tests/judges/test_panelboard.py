@@ -272,6 +272,24 @@ class Multiwire(WithPanel):
         (tied,) = report.schedules["panel-bus"].circuits
         self.assertEqual((tied.device.poles, tied.device.tie, len(tied.loads)), (2, "handle_tie", 1))
 
+    def test_the_tie_of_breakers_that_took_over_standing_wires_leaves_a_valid_proposal(self):
+        self.pair(standing="added")
+        for name in ("left", "right"):
+            wires = next(item for item in self.builder.job["circuits"] if item["device_id"] == name)
+            old = {
+                **thing(self.builder.job, "devices", name),
+                "id": f"old-{name}",
+                "space": None,
+                "standing": "removed",
+            }
+            self.builder.job["devices"].append(old)
+            wires.update(standing="existing", device_id=f"old-{name}", proposed={"device_id": name})
+        wrong = self.found("multiwire_tie", "left")
+        report = report_of(mended(self.builder.job, wrong))  # it can be read: nothing names a breaker that is gone
+        self.assertEqual(
+            [item.device.id for item in report.schedules["panel-bus"].circuits if item.device.tie], ["left"]
+        )
+
     def test_tied_ones_on_different_legs_hold(self):
         self.pair(tie="handle_tie")
         self.assertIsNone(self.found("multiwire_tie", "left"))
