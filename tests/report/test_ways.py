@@ -124,6 +124,7 @@ class ByHand(unittest.TestCase):
         (way,) = self.of("second_section", ways(self.with_circuits(), "hall", 64.0))
         self.assertEqual((way.outcome, way.largest_a), ("passes", "80"))
         self.assertTrue(way.title.endswith("fed with 100 A"))
+        self.assertIn("hall 2: panel, 100 A bus, 20 spaces", [part.words for part in way.parts])
         taken = check(parse_value(apply(plain(self.with_circuits()), way.operations)))
         moved = {load.enclosure_id for load in taken.site.document.loads}
         self.assertEqual(len(moved), 1)

@@ -26,6 +26,7 @@ from nelvor.report.signs import signs_due
 from nelvor.report.weighed_addition import Checked, TriedOut, tried_out
 from nelvor.report.words import run_tag
 from nelvor.topology.names import name_of, thing_name
+from nelvor.topology.site import Site
 from nelvor.ways.all_ways import all_ways
 from nelvor.ways.drawn_source import drawn_source
 from nelvor.ways.way import WantedSource, Way, WayKind, Wish
@@ -294,13 +295,21 @@ def _parts(tried: TriedOut) -> Iterator[str]:
             )
         thing = things.get(operation.thing["id"]) if isinstance(operation, Insert) else None
         if isinstance(thing, Enclosure):
-            yield thing.name or thing.kind
+            yield _box_words(site, thing)
         elif isinstance(thing, Device) and thing.rating_a is not None:
             yield f"{thing.name or 'Device'}: {thing.kind}, {thing.poles} poles, {thing.rating_a:g} A"
         elif isinstance(operation, Insert) and operation.list == "runs" and operation.thing["id"] in tried.after.runs:
             answer = tried.after.runs[operation.thing["id"]]
             length = f"{answer.run.length_ft:g} ft" if answer.run.length_ft is not None else "length not told"
             yield f"{run_tag(answer)}, {length}"
+
+
+def _box_words(site: Site, box: Enclosure) -> str:
+    """A box as it is bought: a panel with its bus and its spaces."""
+    name, bus = box.name or box.kind, site.bus_of(box.id)
+    if box.kind != "panel" or bus is None or bus.rating_a is None:
+        return name
+    return f"{name}: panel, {bus.rating_a:g} A bus" + (f", {bus.spaces} spaces" if bus.spaces else "")
 
 
 def _labels(before: Report, after: Report) -> list[str]:
