@@ -2,6 +2,8 @@
 
 from playwright.sync_api import expect
 
+from nelvor.model.parse import parse_value
+from tests.support.arrangements import Arrangement
 from tests.support.browser import WithBrowser
 
 
@@ -39,3 +41,22 @@ class Mends(WithBrowser):
         expect(finding).to_have_count(0)
         expect(sheet.get_by_label("Frame on neutral")).to_have_value("no")
         expect(sheet.get_by_label("Has a ground")).to_have_value("yes")
+
+    def test_a_neutral_formed_for_a_source_without_one(self):
+        site = Arrangement("I(standalone,v240,no_neutral) -hnj- P(main)")
+        page = self.open(self.new_job(parse_value(site.job)))
+        page.locator("[data-place=p]").dispatch_event("click")
+        sheet = page.get_by_test_id("sheet")
+        expect(sheet).to_contain_text("has no neutral")
+        sheet.get_by_role("button", name="Feed something new from here").click()
+        page.get_by_role("menuitem", name="Autotransformer for a neutral").click()
+        expect(sheet).to_contain_text("no bond belongs here")
+        for label in ("Listed for it", "Opens the source"):
+            sheet.get_by_label(label).select_option("yes")
+        expect(page.locator("[data-finding=neutral_listing], [data-finding=neutral_lost]")).to_have_count(0)
+        missing = page.locator("[data-finding=bond]")
+        expect(missing).to_contain_text("not joined to the metal")
+        missing.get_by_role("button", name="Fit the bond").click()
+        expect(missing).to_have_count(0)
+        page.locator("[data-place=p]").dispatch_event("click")
+        expect(sheet).to_contain_text("forms it, and the one bond is here")
