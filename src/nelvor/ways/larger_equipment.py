@@ -11,13 +11,12 @@ from nelvor.additions.inverter import inverter
 from nelvor.additions.moved_circuit import NewHome, moved_circuit
 from nelvor.additions.receiver import Receiver
 from nelvor.additions.room import space_at_end
-from nelvor.judges.source_currents import output_at
 from nelvor.judges.verdict import proposing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.new_things import NEW_ENCLOSURES
 from nelvor.model.things import Bus, Device, Run
 from nelvor.topology.names import name_of
-from nelvor.ways.on_a_bus import SUITABLE, USUAL_BUSES
+from nelvor.ways.on_a_bus import SUITABLE, USUAL_BUSES, raised_outputs
 from nelvor.ways.way import Way, Wish, drawn
 from nelvor.working import exact
 
@@ -131,12 +130,8 @@ def larger_service(wish: Wish) -> Iterator[Way]:
 
 def _service_that_takes(wish: Wish, bus: Bus, present: Fraction) -> Fraction | None:
     """The least usual service above the present one of which a fifth is as much as 125 % of all outputs."""
-    rules, site = wish.receiver.rules, wish.receiver.site
-    factor, more = (exact(rules.parameter(key).value) for key in ("source_output_factor", "bus_120_factor"))
-    outputs = [exact(wish.wanted.output_a)]
-    for source in site.sources_beneath.get(bus.enclosure_id, {}).values():
-        outputs.append(output_at(site, bus, source, None) or Fraction(0))
-    need = factor * sum(outputs, Fraction(0)) / (more - 1)
+    more = exact(wish.receiver.rules.parameter("bus_120_factor").value) - 1
+    need = raised_outputs(wish, bus) / more
     return next((Fraction(item) for item in USUAL_SERVICES if item >= need and item > present), None)
 
 

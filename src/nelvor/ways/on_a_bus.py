@@ -130,13 +130,17 @@ def larger_buses(wish: Wish) -> Iterator[Way]:
 
 def _rating_that_takes(wish: Wish, bus: Bus, primary: Fraction) -> Fraction | None:
     """The least usual bus above this one whose 120 % takes the device ahead and 125 % of all outputs."""
-    rules, site = wish.receiver.rules, wish.receiver.site
-    factor, more = (exact(rules.parameter(key).value) for key in ("source_output_factor", "bus_120_factor"))
+    need = (primary + raised_outputs(wish, bus)) / exact(wish.receiver.rules.parameter("bus_120_factor").value)
+    return next((Fraction(item) for item in USUAL_BUSES if item >= need and item > exact(bus.rating_a or 0)), None)
+
+
+def raised_outputs(wish: Wish, bus: Bus) -> Fraction:
+    """The output of all sources on a bus, the wanted one among them, at 125 %."""
+    site = wish.receiver.site
     outputs = [exact(wish.wanted.output_a)]
     for source in site.sources_beneath.get(bus.enclosure_id, {}).values():
         outputs.append(output_at(site, bus, source, None) or Fraction(0))
-    need = (primary + factor * sum(outputs, Fraction(0))) / more
-    return next((Fraction(item) for item in USUAL_BUSES if item >= need and item > exact(bus.rating_a or 0)), None)
+    return exact(wish.receiver.rules.parameter("source_output_factor").value) * sum(outputs, Fraction(0))
 
 
 def _drawn(wish: Wish, receiver: Receiver, way: Way, besides: tuple[Operation, ...] = ()) -> Way:
