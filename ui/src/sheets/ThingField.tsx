@@ -1,7 +1,7 @@
 /** A field bound to one property of one thing: it reads and edits the state that is shown, and marks a proposed value. */
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import { find, listOf, type ListName, type Thing } from "../core/document";
-import { useWork } from "../core/context";
+import { useDerived, useWork } from "../core/context";
 import { ChoiceField, LengthField, ManyField, NumberField, TextField, YesNoField } from "../kit/Field";
 import type { Option } from "../kit/Combo";
 
@@ -17,9 +17,26 @@ interface ThingFieldProps {
   hint?: ReactNode;
 }
 
-export function ThingField({ kind, list, thing, field, label, unit, options, empty, hint }: ThingFieldProps) {
-  const { document, put, seal, mayWrite } = useWork("document", "put", "seal", "mayWrite");
-  const value = (thing as unknown as Record<string, unknown>)[field] ?? null;
+/** A sheet holds dozens: one is drawn anew only where its own value, or what else it shows, has changed. */
+export const ThingField = memo(Bound, (before, now) => {
+  const names = Object.keys(now) as (keyof ThingFieldProps)[];
+  return (
+    names.length === Object.keys(before).length &&
+    names.every((name) => name === "thing" || before[name] === now[name]) &&
+    before.thing.id === now.thing.id &&
+    valueOf(before) === valueOf(now)
+  );
+});
+
+function valueOf({ thing, field }: ThingFieldProps): unknown {
+  return (thing as unknown as Record<string, unknown>)[field] ?? null;
+}
+
+function Bound(props: ThingFieldProps) {
+  const { kind, list, thing, field, label, unit, options, empty, hint } = props;
+  const { put, seal, mayWrite } = useWork("put", "seal", "mayWrite");
+  const changed = useDerived(({ document }) => field in (find(listOf(document, list), thing.id)?.proposed ?? {}));
+  const value = valueOf(props);
   const common = {
     label,
     list,
@@ -27,7 +44,7 @@ export function ThingField({ kind, list, thing, field, label, unit, options, emp
     hint,
     thing: thing.id,
     disabled: !mayWrite,
-    changed: field in (find(listOf(document, list), thing.id)?.proposed ?? {}),
+    changed,
     onLeave: seal,
     onChange: (next: unknown) => put(list, thing.id, field, next, `Change ${label.toLowerCase()}`),
   };
