@@ -95,6 +95,7 @@ class Frames(unittest.TestCase):
         asked = self.found(REFED, neutral_size=None, neutral_covering=None)
         self.assertEqual(asked.outcome, "cannot_tell")
         self.assertEqual(asked.asks, (("wires", "neutral_size"), ("wires", "neutral_covering")))
+        self.assertEqual(self.found(has_ground=None).asks, (("wires", "has_ground"),))
         self.assertIsNone(self.found(frame=None, has_ground=None))
         self.assertEqual(self.found(frame=None).asks, (("oven", "frame_bonded"),))
         unseen = self.found(REFED, frame=None, has_ground=None)

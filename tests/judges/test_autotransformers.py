@@ -55,6 +55,34 @@ class Bonds(unittest.TestCase):
         self.assertEqual((answer.decision, answer.section), ("apart", "215.11"))
 
 
+class WithoutNeutral(unittest.TestCase):
+    def found(self, line, **load):
+        site = Arrangement(line)
+        site.bond("p", made=True)
+        own = {"id": "lamp", "name": "Lamp", "enclosure_id": "p", "category": "other", "amount": 1200.0, "unit": "VA"}
+        site.job["loads"].append({**own, "volts": 120.0, **load})
+        return finding(report_of(site.job), "supply_without_neutral", "i-set")
+
+    def test_a_load_of_120_volts_on_a_source_without_a_neutral(self):
+        bare = "I(standalone,v240,no_neutral) -hj- P(main) ; P -hng- Q"
+        wrong = self.found(bare)
+        self.assertEqual(wrong.outcome, "must_fix")
+        self.assertIn("Lamp at p needs one", wrong.text)
+        self.assertEqual(self.found(bare, neutral_used=True, volts=240.0).outcome, "must_fix")
+
+    def test_one_of_240_volts_or_with_a_neutral_formed_holds(self):
+        self.assertIsNone(self.found("I(standalone,v240,no_neutral) -hj- P(main) ; P -hng- Q", volts=240.0))
+        self.assertIsNone(self.found(ALONE))
+        self.assertIsNone(self.found("I(standalone) -hnj- P(main)"))
+
+    def test_a_formed_neutral_that_does_not_reach_the_panel_does_not_count(self):
+        site = Arrangement(ALONE)
+        site.without("a", "p", "n")
+        own = {"id": "lamp", "name": "Lamp", "enclosure_id": "p", "category": "other", "amount": 1200.0, "unit": "VA"}
+        site.job["loads"].append({**own, "volts": 120.0})
+        self.assertEqual(finding(report_of(site.job), "supply_without_neutral", "i-set").outcome, "must_fix")
+
+
 class Devices(unittest.TestCase):
     def report(self, line=ALONE, device_a=60.0, **facts):
         self.site = Arrangement(line)

@@ -159,6 +159,25 @@ class ByHand(unittest.TestCase):
         taken = check(parse_value(apply(plain(self.at_the_service()), way.operations)))
         self.assertGreaterEqual(taken.runs["to-hall"].figures["ampacity"].number, 380)
 
+    def test_a_switch_on_the_way_to_a_larger_service_is_not_passed_over(self):
+        job = self.at_the_service()
+        thing(job, "enclosures", "meter").update(kind="disconnect", emergency_marking="meter_disconnect")
+        (way,) = self.of("new_service", ways(job, "hall", 64.0))
+        self.assertEqual((way.outcome, way.operations), ("cannot_tell", []))
+        self.assertIn("by hand", way.reasons[0].text)
+
+    def test_a_way_ahead_of_a_service_behind_a_meter_disconnect(self):
+        builder = JobBuilder("2023")
+        builder.box("meter", "utility", kind="meter", ground=False, rating_a=200.0)
+        marked = {"kind": "disconnect", "emergency_marking": "meter_disconnect", "rating_a": 200.0, "main_a": 200.0}
+        builder.box("switch", "meter", ground=False, **marked)
+        thing(builder.job, "devices", "switch-main").update(kind="switch", frame_a=200.0)
+        builder.box("hall", "switch", bond=True, main_a=200.0, rating_a=200.0)
+        thing(builder.job, "buses", "hall-bus").update(spaces=20, main_end="top")
+        builder.load("hall", 24_000.0)
+        (way,) = self.of("supply_side", ways(builder.job, "hall", 32.0))
+        self.assertNotEqual(way.operations, [])
+
     def test_a_panel_behind_the_service_is_not_helped_by_a_larger_one(self):
         (way,) = self.of("new_service", ways(house().job, "hall", 64.0))
         self.assertEqual((way.outcome, way.operations), ("fails", []))

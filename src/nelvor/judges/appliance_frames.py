@@ -69,7 +69,9 @@ class _Frame:
             return
         untold = self._untold()
         if untold:
-            words = "the size and the metal of its neutral, and whether that is insulated"
+            words = (
+                "its neutral, how large and how covered it is, and on whether a grounding conductor comes to it besides"
+            )
             text = f"Whether the frame of {self._name} may stay on the neutral hangs on {words}."
             asks = tuple((self.wires.id, item) for item in untold) if self.wires is not None else ()
             more = "" if self.wires is not None else " Enter the wires of its circuit."
@@ -109,7 +111,8 @@ class _Frame:
         fields: dict[str, str | None] = {"neutral_size": self.wires.neutral_size, "material": self.wires.material}
         if not self.from_service:
             fields["neutral_covering"] = self.wires.neutral_covering
-        return [name for name, value in fields.items() if value is None]
+        untold = [name for name, value in fields.items() if value is None]
+        return untold if self._has_ground is False else [*untold, "has_ground"]
 
     def _large_enough(self) -> bool | None:
         """Tell whether the neutral is as large as the frame asks; None where its size or metal is not read."""

@@ -49,7 +49,7 @@ class SupplySide:
     def _sources(self) -> list[Source]:
         """All sources on the supply side of the same service, for they meet in its conductors."""
         root = self.site.source_of(self.enclosure.id)
-        found: dict[str, Source] = {}
+        found: dict[str, Source] = dict(self.site.sources_beneath[self.enclosure.id])
         for enclosure_id in self.site.walking_order:
             if self.site.source_of(enclosure_id) is root and self._joins_ahead(enclosure_id):
                 found |= self.site.sources_beneath.get(enclosure_id, {})

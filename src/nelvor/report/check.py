@@ -27,6 +27,7 @@ from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
 from nelvor.judges.single_120_supply import single_120_verdicts
 from nelvor.judges.source_facts import source_fact_verdicts
+from nelvor.judges.source_without_neutral import without_neutral_verdicts
 from nelvor.judges.unbalanced_sources import unbalanced_source_verdicts
 from nelvor.judges.verdict import Verdict
 from nelvor.model.changes.ids import taken_ids
@@ -155,6 +156,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *island_verdicts(site, rules),
         *island_conductor_verdicts(site, rules, checking.runs),
         *single_120_verdicts(site, rules),
+        *without_neutral_verdicts(site, rules),
         *not_computed(site, rules),
     ]
     verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)

@@ -115,6 +115,11 @@ def larger_service(wish: Wish) -> Iterator[Way]:
     if bus is None or bus.rating_a is None or main.rating_a is None:
         yield replace(way, refused=f"The rating of {name}, or of its main, is not known.")
         return
+    between = next((box for box in _boxes_of_service(wish) if site.enclosures[box].kind != "meter"), None)
+    if between is not None:
+        text = f"{name_of(site, between)} stands on the way and has to become as large: draw the new service by hand."
+        yield replace(way, by_hand=True, refused=text)
+        return
     rating = _service_that_takes(wish, bus, max(exact(main.rating_a), exact(bus.rating_a)))
     if rating is None:
         yield replace(way, refused="No usual service is large enough for it.")
@@ -140,9 +145,15 @@ def _service_way(wish: Wish, rating: Fraction) -> Iterator[Operation]:
     site = wish.receiver.site
     for run in _runs_of_service(wish):
         yield from proposing("runs", run, hot_size=None, neutral_size=None, ground_size=None, raceway_size=None)
-        ahead = site.enclosures.get(site.upstream_of(run))
-        if ahead is not None and ahead.kind == "meter" and (ahead.meter_class_a or 0) < rating:
-            yield from proposing("enclosures", ahead, meter_class_a=float(rating))
+    for box in _boxes_of_service(wish):
+        meter = site.enclosures[box]
+        if (meter.meter_class_a or 0) < rating:
+            yield from proposing("enclosures", meter, meter_class_a=float(rating))
+
+
+def _boxes_of_service(wish: Wish) -> list[str]:
+    """What stands between the utility and the service panel."""
+    return [wish.receiver.site.upstream_of(run) for run in _runs_of_service(wish)]
 
 
 def _runs_of_service(wish: Wish) -> list[Run]:
