@@ -91,46 +91,46 @@ class BusOfPanel:
 
     def _protected(self, bus: Figure) -> None:
         protection = self.protection()
-        feeding = self.site.feeding_run(self.enclosure.id)
-        if protection is None and feeding is not None and feeding.from_part in self.site.transformer_of_secondary:
-            text = f"Nothing protects the bus of {self.name} on the secondary side of its transformer. Fit a main."
-            self.judge.must_fix("bus", text, "panel_secondary_protection")
-            return
         if protection is None:
-            self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
-            self._sources_wait("what protects it from its supply is not known")
+            self._without_protection()
             return
         figure, device = protection
         self.figures["protection"] = figure
-        covered = self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd")
-        if covered:
-            thing = self.site.bus_of(self.enclosure.id)
-            assert thing is not None  # its rating is known
-            sources = BusSources(
-                self.site,
-                self.rules,
-                self.level,
-                thing,
-                bus,
-                figure,
-                device,
-                self.judge,
-                self.recorder,
-                self.figures,
-                self.rules_judged,
-            )
-            if sources.judged():
-                return
-            self.judge.holds("bus", f"{bus.text} A bus behind {figure.text} A.", "panel_ocpd")
+        if self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd"):
+            if not self._sources_judged(bus, figure, device):
+                self.judge.holds("bus", f"{bus.text} A bus behind {figure.text} A.", "panel_ocpd")
+            return
+        text = f"The {bus.text} A bus of {self.name} is protected by {figure.text} A only."
+        self.judge.must_fix("bus", text, "panel_ocpd", "rating_a", self._ways(bus, figure, device))
+        self._sources_wait("its supply alone is more than it may carry")
+
+    def _without_protection(self) -> None:
+        feeding = self.site.feeding_run(self.enclosure.id)
+        if feeding is not None and feeding.from_part in self.site.transformer_of_secondary:
+            text = f"Nothing protects the bus of {self.name} on the secondary side of its transformer. Fit a main."
+            self.judge.must_fix("bus", text, "panel_secondary_protection")
+            self._sources_wait("nothing protects it from its supply")
         else:
-            self.judge.must_fix(
-                "bus",
-                f"The {bus.text} A bus of {self.name} is protected by {figure.text} A only.",
-                "panel_ocpd",
-                "rating_a",
-                self._ways(bus, figure, device),
-            )
-            self._sources_wait("its supply alone is more than it may carry")
+            self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
+            self._sources_wait("what protects it from its supply is not known")
+
+    def _sources_judged(self, bus: Figure, figure: Figure, device: Device) -> bool:
+        """Judge what pushes into the bus besides its supply; tell whether anything does."""
+        thing = self.site.bus_of(self.enclosure.id)
+        assert thing is not None  # its rating is known
+        return BusSources(
+            self.site,
+            self.rules,
+            self.level,
+            thing,
+            bus,
+            figure,
+            device,
+            self.judge,
+            self.recorder,
+            self.figures,
+            self.rules_judged,
+        ).judged()
 
     def _ways(self, bus: Figure, figure: Figure, device: Device) -> tuple[Mend, ...]:
         """The lawful ways out, side by side: a smaller device, a main of its own, a larger bus."""

@@ -89,9 +89,7 @@ class PanelJudge:
         Disconnects(
             self.site, self.rules, self.bonds, self.answers, self.enclosure, self.judge, self.recorder, self.figures
         ).judged()
-        judge_location(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.bond.decision)
-        judge_frames(self.site, self.rules, self.judge, self.recorder, self.enclosure.id, self.bond.decision)
-        self._livestock()
+        self._surroundings()
         return PanelAnswer(
             subject=Subject("panel", self.enclosure.id),
             figures=self.figures,
@@ -99,6 +97,12 @@ class PanelJudge:
             working=self.recorder,
             bus_rules=tuple(self.rules_judged),
         )
+
+    def _surroundings(self) -> None:
+        """Where the box stands, the appliances on its circuits, the animals in its building."""
+        judge_location(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.bond.decision)
+        judge_frames(self.site, self.rules, self.judge, self.recorder, self.enclosure.id, self.bond.decision)
+        self._livestock()
 
     def _load_known(self) -> None:
         if not isinstance(self.level, LevelLoad) and self.level is not None:
