@@ -11,6 +11,9 @@ from nelvor.model.changes.operations import apply
 from nelvor.model.parse import parse_value
 from nelvor.model.source_plates import SourcePlate
 from nelvor.report.check import check
+from nelvor.report.order_of_work import order_of_work
+from nelvor.report.positions_played import positions_out
+from nelvor.report.take_over import weighed_take_over
 from nelvor.report.weighed_addition import weigh_addition
 from tests.support.jobs import JobBuilder, orchard, thing
 from tests.support.sites import sites
@@ -169,6 +172,62 @@ class Interlock(unittest.TestCase):
             weighed(orchard(), "interlock", "barn-panel", **SET)
 
 
+class CircuitTransfer(unittest.TestCase):
+    """A set of 7.2 kVA (30 A) on a cord; what of the house is to stay on with it goes into a panel of its own."""
+
+    OPTIONS = {"rated_kva": 7.2, "breaker_a": 30.0, "feeder_a": 60.0, "gear_a": 60.0}
+
+    def house(self, *circuits):
+        builder = house()
+        own = {"enclosure_id": "panel", "bus_id": "panel-bus", "role": "branch", "rating_a": 20.0}
+        for number, (name, va) in enumerate(circuits, 1):
+            builder.add("devices", name, name=name.title(), poles=2, space=4 * number - 3, **own)
+            load = {"enclosure_id": "panel", "category": "other", "amount": va, "unit": "VA", "volts": 240.0}
+            builder.add("loads", f"{name}-load", device_id=name, continuous=False, **load)
+            builder.add("circuits", f"{name}-wires", device_id=name)
+        return builder.job
+
+    def test_the_set_makes_no_bond_and_its_neutral_goes_to_the_panel(self):
+        for portable in (True, False):
+            with self.subTest(portable=portable):
+                report, told, job = taken(house().job, "circuit_transfer", "panel", portable=portable, **self.OPTIONS)
+                self.assertEqual(must_fix(report), set())
+                self.assertEqual((report.bonds["generator"].decision, told.follows), ("floating", []))
+                self.assertEqual(report.bonds["transfer-panel"].decision, "apart")
+                gear = thing(job, "transfers", "transfer-panel-gear")
+                self.assertEqual((gear["lines_only"], gear["automatic"], gear["poles"]), (True, False, 2))
+                ends = [item for item in job["conductors"] if item["role"] == "neutral"]
+                self.assertIn(("panel-n", "transfer-panel-n"), {(item["from_part"], item["to_part"]) for item in ends})
+
+    def test_in_its_position_the_set_feeds_it_alone(self):
+        report, _, _ = taken(house().job, "circuit_transfer", "panel", **self.OPTIONS)
+        by_name = {item.name: item.live for item in positions_out(report)}
+        self.assertEqual(
+            sorted(by_name["Utility away, Transfer panel on generator"]), ["generator", "inlet", "transfer-panel"]
+        )
+
+    def test_its_circuits_are_chosen_against_what_the_set_gives(self):
+        """3 600 VA and 4 800 VA at 240 V are 15 A and 20 A: the one of them goes on 30 A, both together are 35 A."""
+        before = self.house(("well", 3600.0), ("stove", 4800.0))
+        _, _, job = taken(before, "circuit_transfer", "panel", **self.OPTIONS)
+        for chosen, amperes, outcome in ((["well"], 15.0, "all of it"), (["well", "stove"], 35.0, "its user chooses")):
+            with self.subTest(chosen=chosen):
+                checked = lambda value: check(parse_value(value))  # noqa: E731
+                told = weighed_take_over(job, checked, "panel-bus", "transfer-panel-bus", None, chosen)
+                self.assertEqual([item.device_id for item in told.circuits if item.to_space], chosen)
+                self.assertEqual([leg.after_a for leg in told.carried.legs], [amperes, amperes])
+                self.assertEqual((told.carried.supply_a, outcome in told.carried.text), (30.0, True))
+                after = checked(apply(job, told.operations))
+                self.assertEqual({item.id for item in after.findings if item.outcome == "must_fix"}, set())
+                steps = order_of_work(checked(job), after)
+                text = " ".join(step.text for stage in steps.stages for step in stage.steps)
+                self.assertEqual(text.count("neutral and ground stay where they land"), len(chosen))
+
+    def test_without_a_bus_there_is_nowhere_to_feed_it_from(self):
+        with self.assertRaisesRegex(CannotCompute, "no bus to feed it from"):
+            weighed(orchard(), "circuit_transfer", "disc-house", **self.OPTIONS)
+
+
 class Backup(unittest.TestCase):
     PLATE = {"rated_kva": 8.0, "breaker_a": 50.0}
 
@@ -190,6 +249,22 @@ class Backup(unittest.TestCase):
                 self.assertEqual(report.bonds["backup-inverter"].decision, decision)
                 self.assertEqual(report.bonds["backup-panel"].decision, "apart")
                 self.assertEqual(must_fix(report), set())
+
+    def test_what_it_backs_up_is_held_against_it_by_leg_and_by_piece(self):
+        """8 kVA at 240 V are 33 1/3 A. A cooker of 8.4 kVA is more; one of 6 kVA with a dryer of 5 kVA is 45.8 A together."""
+        _, _, job = taken(house().job, "backup", "panel", neutral_path="passes", relay="none", **self.PLATE)
+        load = {"enclosure_id": "backup-panel", "category": "other", "unit": "VA", "volts": 240.0, "continuous": False}
+        for amounts, piece, all_of_it in (
+            ((8400.0,), "must_fix", "advice"),
+            ((6000.0, 5000.0), "holds", "advice"),
+            ((6000.0, 2000.0), "holds", "holds"),
+        ):
+            with self.subTest(amounts=amounts):
+                loads = [{"id": f"kept-{at}", "amount": va, **load} for at, va in enumerate(amounts)]
+                report = check(parse_value({**job, "loads": [*job["loads"], *loads]}))
+                every = {(item.code, item.id): item.outcome for item in (*report.findings, *report.held)}
+                self.assertEqual(every["island_capacity", "backup-inverter-source"], piece)
+                self.assertEqual(every["standby_capacity", "backup-inverter"], all_of_it)
 
     def test_what_was_not_read_in_its_manual_is_asked_for(self):
         report, _, _ = taken(house().job, "backup", "panel", **self.PLATE)

@@ -318,6 +318,26 @@ class Multiwire(WithPanel):
         self.wires("left", shared_neutral="counter")
         self.assertEqual(self.outcome("multiwire", "left"), "cannot_tell")
 
+    def test_half_of_it_in_a_panel_that_is_fed_from_here_is_wrong(self):
+        self.pair(tie="handle_tie")
+        self.builder.box("sub", "panel", feeder_a=60.0)
+        half = thing(self.builder.job, "devices", "right")
+        half.update(enclosure_id="sub", bus_id="sub-bus")
+        wrong = self.found("multiwire_apart", "left")
+        self.assertEqual((wrong.outcome, wrong.section), ("must_fix", "210.4(A)"))
+        self.assertIsNone(self.found("multiwire", "left"))
+        half.update(enclosure_id="panel", bus_id="panel-bus")
+        self.assertIsNone(self.found("multiwire_apart", "left"))
+
+    def test_the_same_word_in_panels_that_do_not_feed_each_other_is_no_half(self):
+        self.pair(tie="handle_tie")
+        self.builder.box("one", "panel", feeder_a=60.0)
+        self.builder.box("two", "panel", feeder_a=60.0)
+        for name, box in (("left", "one"), ("right", "two")):
+            thing(self.builder.job, "devices", name).update(enclosure_id=box, bus_id=f"{box}-bus")
+        self.assertIsNone(self.found("multiwire_apart", "left"))
+        self.assertEqual([self.outcome("multiwire", name) for name in ("left", "right")], ["cannot_tell"] * 2)
+
 
 class Door(WithPanel):
     def test_what_the_directory_says(self):

@@ -211,6 +211,16 @@ class Capacity(unittest.TestCase):
         self.assertIsNone(finding(after, "gear_rating", "switch"))
         self.assertEqual(after.of("standby")["gear"].figures["gear_rating"].number, Fraction(200))
 
+    def test_that_the_largest_motor_starts_is_advice(self):
+        """24 kVA of set; a motor of 10 hp at 230 V takes 50 A x 230 V = 11.5 kVA, and three times that while it starts."""
+        for horsepower, expected in ((3.0, None), (10.0, "advice")):
+            with self.subTest(horsepower=horsepower):
+                builder = with_generator()
+                motor = {"category": "motor", "amount": horsepower, "unit": "hp", "volts": 230.0, "continuous": False}
+                builder.add("loads", "pump", name="Pump", enclosure_id=builder.job["loads"][0]["enclosure_id"], **motor)
+                found = next((item for item in builder.report().findings if item.code == "standby_start"), None)
+                self.assertEqual(found.outcome if found else None, expected)
+
     def test_the_rating_of_gear_is_asked_for(self):
         builder = with_generator()
         thing(builder.job, "transfers", "switch")["rating_a"] = None

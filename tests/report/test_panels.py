@@ -190,6 +190,14 @@ class TakingOver(unittest.TestCase):
         stays = [item for item in small.circuits if item.to_space is None]
         self.assertTrue(stays and all("stays" in item.note for item in stays))
 
+    def test_of_chosen_circuits_only_these_go_and_what_shares_a_neutral_with_one(self):
+        found = take_over(report_of(self.job()), "house-panel-bus", "green-panel-bus", None, ["h10", "h13"])
+        goes = {item.device_id for item in found.circuits if item.to_space is not None}
+        self.assertEqual(goes, {"h10", "h12", "h13"})
+        self.assertEqual({item.note for item in found.circuits if item.device_id not in goes}, {"Not chosen."})
+        none = take_over(report_of(self.job()), "house-panel-bus", "green-panel-bus", None, [])
+        self.assertEqual(none.operations, [])
+
     def test_a_cable_that_is_too_short_is_told(self):
         job = self.job()
         thing(job, "circuits", "h13-wires")["reach_ft"] = 8.0

@@ -9,12 +9,14 @@ from typing import Any, Literal, cast
 from pydantic import ValidationError
 
 from nelvor.additions.backup import backup
+from nelvor.additions.circuit_transfer import circuit_transfer
 from nelvor.additions.disconnect_ahead import disconnect_ahead
 from nelvor.additions.draft import Draft
 from nelvor.additions.interlock import interlock
 from nelvor.additions.inverter import inverter
 from nelvor.additions.options import (
     BackupOptions,
+    CircuitTransferOptions,
     DisconnectAheadOptions,
     InletOptions,
     InverterOptions,
@@ -26,7 +28,7 @@ from nelvor.additions.transfer_gear import transfer_gear
 from nelvor.errors import BadInput
 from nelvor.model.parse import issue_of
 
-AdditionKind = Literal["disconnect_ahead", "transfer_gear", "interlock", "backup", "inverter"]
+AdditionKind = Literal["disconnect_ahead", "transfer_gear", "interlock", "circuit_transfer", "backup", "inverter"]
 
 
 @dataclass(frozen=True)
@@ -57,6 +59,13 @@ ADDITIONS: dict[AdditionKind, Addition] = {
         "A breaker beside the main, held against it by an interlock, and an inlet outdoors for the cord.",
         InletOptions,
         interlock,
+    ),
+    "circuit_transfer": Addition(
+        "A generator through manual transfer gear for chosen circuits",
+        "A panel with a switch of its own, fed from a breaker here and from an inlet. Its circuits are chosen afterwards, on the "
+        "sheet of the panel they stand in now.",
+        CircuitTransferOptions,
+        circuit_transfer,
     ),
     "backup": Addition(
         "A backup inverter with a panel of its own",

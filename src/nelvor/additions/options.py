@@ -84,6 +84,20 @@ class InletOptions(SetOptions):
     """An inlet for a generator on a cord, whose breaker in the panel the interlock holds against the main."""
 
 
+class CircuitTransferOptions(SetOptions):
+    """Manual gear that moves the lines of chosen circuits, and the set on its other side."""
+
+    portable: Annotated[bool, Field(title="Generator on a cord")] = True
+    feeder_a: Annotated[
+        Rating | None, Field(title="Its breaker in the panel", json_schema_extra={"unit": "A", "empty": "chosen"})
+    ] = None
+    gear_a: Annotated[
+        Rating | None, Field(title="Rating of the gear", json_schema_extra={"unit": "A", "empty": "not read"})
+    ] = None
+    spaces: Annotated[int, Field(ge=2, le=42, title="Spaces for circuits")] = 10
+    distance_ft: ShortWay = 3.0
+
+
 class InverterOptions(Options):
     """A source that runs beside the utility and gives over its lines alone, as its plate tells it; amperes are of each line."""
 

@@ -9,7 +9,8 @@ from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
-from nelvor.judges.islands import islands, output_va, sources_of
+from nelvor.judges.islands import islands, sources_of
+from nelvor.judges.pieces_of_equipment import output_va
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Run, Source

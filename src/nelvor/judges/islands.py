@@ -1,40 +1,41 @@
 """Supplies that stand alone: together they are no smaller than the largest single piece of equipment (710.15(A)).
 
-They may be smaller than the calculated load. Lighting and receptacles are no single piece; that a motor starts is advice.
+They may be smaller than the calculated load; that a motor starts is advice. An inverter that the utility passes through stands
+alone for what is behind it while the utility is away.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 
-from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, kind_of
 from nelvor.errors import CannotCompute
+from nelvor.judges.pieces_of_equipment import advise_of_start, in_kva, output_va, pieces_of
 from nelvor.judges.verdict import Judge, Verdict
-from nelvor.model.things import Load, Source
-from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE
+from nelvor.model.things import Source
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
-from nelvor.working import exact
-
-NO_SINGLE_PIECE = frozenset(
-    {"lighting_area", "small_appliance", "laundry", "lighting", "receptacles", "show_window", "track_lighting"}
-)
-STARTING = 3
-"""A motor draws several times its running power while it starts; below this many times there is a word of advice."""
 
 
 def island_verdicts(site: Site, rules: Rules) -> list[Verdict]:
-    """Return what is said of each supply that nothing but its own sources feeds."""
+    """Return what is said of each supply that nothing but its own sources feeds, or that has to stand alone at times."""
     found: list[Verdict] = []
-    for root, boxes in islands(site).items():
-        judge = Judge(rules, "sources", root)
-        loads = [load for box in boxes for load in site.loads_in.get(box, []) if load.category not in NO_SINGLE_PIECE]
-        if loads:
-            _judge(site, rules, judge, sources_of(site, root, boxes), loads)
+    for sources, boxes in _standing_alone(site):
+        judge = Judge(rules, "sources", sources[0].id)
+        _judge(site, rules, judge, sources, boxes)
         found += judge.verdicts
     return found
+
+
+def _standing_alone(site: Site) -> Iterator[tuple[list[Source], Sequence[str]]]:
+    islands_of = islands(site)
+    for root, boxes in islands_of.items():
+        yield sources_of(site, root, boxes), boxes
+    in_islands = {box for boxes in islands_of.values() for box in boxes}
+    for box, passing in site.passing.items():
+        if box not in in_islands:
+            yield [passing.source], site.boxes_beneath(box)
 
 
 def islands(site: Site) -> dict[str, list[str]]:
@@ -58,8 +59,15 @@ def sources_of(site: Site, root: str, boxes: list[str]) -> list[Source]:
     return [site.sources[root], *(item for item in beside.values() if item.id != root)]
 
 
-def _judge(site: Site, rules: Rules, judge: Judge, sources: list[Source], loads: list[Load]) -> None:
+def _judge(site: Site, rules: Rules, judge: Judge, sources: Sequence[Source], boxes: Sequence[str]) -> None:
     clause, name = "island_capacity", name_of(site, sources[0].id)
+    try:
+        pieces = pieces_of(site, rules, (load for box in boxes for load in site.loads_in.get(box, [])))
+    except CannotCompute as reason:
+        judge.cannot_compute(clause, reason, clause)
+        return
+    if not pieces:
+        return
     unknown = [item for item in sources if output_va(site, item) is None]
     if unknown:
         text = (
@@ -68,43 +76,10 @@ def _judge(site: Site, rules: Rules, judge: Judge, sources: list[Source], loads:
         judge.about("sources", unknown[0].id).cannot_tell(clause, text, clause, "rated_kva")
         return
     output = sum((output_va(site, item) or Fraction(0) for item in sources), Fraction(0))
-    try:
-        pieces = list(_pieces(site, rules, loads))
-    except CannotCompute as reason:
-        judge.cannot_compute(clause, reason, clause)
-        return
-    largest, load = max(pieces, key=lambda item: item[0])
-    numbers = f"{float(output) / 1000:.4g} kVA for {load.name or load.id} of {float(largest) / 1000:.4g} kVA"
-    if output < largest:
+    largest = max(pieces, key=lambda item: item.va)
+    numbers = f"{in_kva(output)} for {largest.words}"
+    if output < largest.va:
         judge.must_fix(clause, f"{name} is smaller than the largest piece of equipment on it: {numbers}.", clause)
         return
     judge.holds(clause, f"{name} carries the largest piece of equipment on it: {numbers}.", clause)
-    motors = [(va, item) for va, item in pieces if item.category in ("motor", "cooling", "heat_pump")]
-    hard, motor = max(motors, key=lambda item: item[0], default=(Fraction(0), None))
-    if motor is not None and hard * STARTING > output:
-        text = (
-            f"{motor.name or motor.id} may not start on {name}: while it starts it draws several times its "
-            f"{float(hard) / 1000:.4g} kVA. Ask its maker, or fit a soft starter."
-        )
-        judge.advise("island_start", text, clause)
-
-
-def _pieces(site: Site, rules: Rules, loads: list[Load]) -> Iterator[tuple[Fraction, Load]]:
-    """Yield what each piece of equipment takes, in VA.
-
-    Raises:
-        CannotCompute: an amount or a voltage is not told.
-    """
-    for load in loads:
-        yield kind_of(load, site.system_at(load.enclosure_id) or "", rules).each, load
-
-
-def output_va(site: Site, source: Source) -> Fraction | None:
-    """Return what a source gives by its plate in VA, None where that is not entered."""
-    if source.rated_kva is not None:
-        return exact(source.rated_kva) * 1000
-    system = source.system or ""
-    volts = LINE_TO_LINE_V.get(system) or LINE_TO_NEUTRAL_V.get(system)
-    if source.rated_output_a is None or volts is None:
-        return None
-    return exact(source.rated_output_a) * volts * (SQUARE_ROOT_OF_3 if system in THREE_PHASE else 1)
+    advise_of_start(judge, "island_start", clause, name, output, pieces)

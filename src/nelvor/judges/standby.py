@@ -1,18 +1,21 @@
 """Where a standby supply comes in: does it carry what is put on it, is the gear rated for both sides, is it held apart?
 
-One answer for each enclosure with transfer gear, or with a breaker that an interlock holds against the main.
+One answer for each enclosure with transfer gear, with a breaker that an interlock holds against the main, or with an inverter
+that the utility passes through.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import partial
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.level_loads import LevelLoads
+from nelvor.judges.pieces_of_equipment import advise_of_start, output_va, pieces_of
 from nelvor.judges.run.load_and_device import carried_by
 from nelvor.judges.source_currents import output_of
 from nelvor.judges.verdict import Judge, Mend, proposing
@@ -28,9 +31,12 @@ from nelvor.working import Figure, Recorder, exact
 
 @dataclass(frozen=True)
 class ComesIn:
-    """A way by which a standby supply comes in: over which gear or interlock, over which runs, transferred by itself or not."""
+    """A way by which a standby supply comes in: over which gear or interlock, over which runs, transferred by itself or not.
 
-    by: Transfer | Interlock
+    A source that the utility passes through comes in by itself, over no run.
+    """
+
+    by: Transfer | Interlock | Source
     runs: tuple[Run, ...]
     automatic: bool | None
 
@@ -40,6 +46,7 @@ class StandbyJudge:
 
     def __init__(self, site: Site, rules: Rules, levels: LevelLoads, enclosure_id: str) -> None:
         self.site = site
+        self.rules = rules
         self.levels = levels
         self.enclosure = site.enclosures[enclosure_id]
         self.name = name_of(site, enclosure_id)
@@ -51,6 +58,9 @@ class StandbyJudge:
     def answer(self, ways: list[ComesIn]) -> Answer:
         """Return what is found over each of the ways."""
         for way in ways:
+            if isinstance(way.by, Source):
+                self._attempt("standby_capacity", partial(self._passed_through, way.by))
+                continue
             if isinstance(way.by, Transfer):
                 self._attempt("gear_rating", partial(self._gear, way))
             else:
@@ -81,16 +91,8 @@ class StandbyJudge:
         """By itself transferred, the supply carries the whole load (702.4); by hand, its user chooses what it carries."""
         if not way.runs:
             raise CannotCompute(f"What feeds the other side of {self.name} is not drawn.", "Draw its source.")
-        supply = self._supply(way)
-        level = self.levels.get(self.enclosure.id)
-        if not isinstance(level, LevelLoad):
-            raise CannotCompute(f"The load of {self.name} is not known.", "Complete the loads there and beneath.")
-        legs = frozenset(item.leg for item in level.legs)
-        carried = carried_by(level, legs)
-        load = self.recorder.carried(carried.label, carried.actual, carried.worked_out_in)
-        self.figures["standby_supply"], self.figures["standby_load"] = supply, load
-        enough = self.recorder.at_least("The supply carries the load", supply, load, clause="optional_standby_capacity")
-        numbers = f"{supply.text} A for a calculated load of {load.text} A"
+        enough, numbers = self._compare(self._supply(way), "optional_standby_capacity")
+        self._starting(way)
         if enough:
             self.judge.holds("standby_capacity", f"It carries all of it: {numbers}.", "optional_standby_capacity")
         elif way.automatic is False:
@@ -98,6 +100,43 @@ class StandbyJudge:
             self.judge.holds("standby_capacity", text, "optional_standby_capacity")
         else:
             self._too_small(way, numbers)
+
+    def _passed_through(self, source: Source) -> None:
+        """While the utility is away it stands alone: it may be smaller than the load, which then shuts it off (710.15(A))."""
+        clause = "island_capacity"
+        supply = self._output(source, len(legs_of(self.site.system_at(self.enclosure.id))))
+        enough, numbers = self._compare(supply, clause)
+        if enough:
+            self.judge.holds("standby_capacity", f"It carries all that is behind it alone: {numbers}.", clause)
+            return
+        text = (
+            f"{self.name} does not carry all that is behind it while the utility is away: {numbers}. It shuts itself off where more "
+            "is on at one time; leave out some circuits, or let equipment shed load. Some offices ask for all of it (702.4)."
+        )
+        self.judge.advise("standby_capacity", text, clause)
+
+    def _compare(self, supply: Figure, clause: str) -> tuple[bool, str]:
+        """Whether a supply carries the hardest loaded line of what is behind, and both by their numbers."""
+        level = self.levels.get(self.enclosure.id)
+        if not isinstance(level, LevelLoad):
+            raise CannotCompute(f"The load of {self.name} is not known.", "Complete the loads there and beneath.")
+        carried = carried_by(level, frozenset(item.leg for item in level.legs))
+        load = self.recorder.carried(carried.label, carried.actual, carried.worked_out_in)
+        self.figures["standby_supply"], self.figures["standby_load"] = supply, load
+        enough = self.recorder.at_least("The supply carries the load", supply, load, clause=clause)
+        by_leg = " and ".join(f"{item.actual.text} A on {item.leg}" for item in level.legs)
+        return enough, f"{supply.text} A for a calculated load of {by_leg}"
+
+    def _starting(self, way: ComesIn) -> None:
+        """That the largest motor starts on a set is advice."""
+        sources = [source for run in way.runs for source in self._sources(run)]
+        outputs = [output_va(self.site, item) for item in sources]
+        loads = self.site.loads_beneath(self.enclosure.id)
+        output = sum((item for item in outputs if item is not None), Fraction(0))
+        if output and None not in outputs:
+            names = " and ".join(dict.fromkeys(name_of(self.site, item.id) for item in sources))
+            pieces = pieces_of(self.site, self.rules, loads)
+            advise_of_start(self.judge, "standby_start", "optional_standby_capacity", names, output, pieces)
 
     def _too_small(self, way: ComesIn, numbers: str) -> None:
         """A supply that does not carry all of it by itself: lawful where equipment sheds what is too much."""
@@ -128,17 +167,19 @@ class StandbyJudge:
         return found[0] if len(found) == 1 else self.recorder.add("Standby supply", *found)
 
     def _of(self, source: Source, run: Run) -> Figure:
-        system = self.site.system_at(self.enclosure.id)
         lines = {item.role for item in self.site.conductors_of.get(run.id, [])} & set(LEGS)
-        output = output_of(source, system, len(lines) or len(legs_of(system)))
-        if output is None:
-            raise MissingInput(source.id, "rated_kva", f"The rated output of {name_of(self.site, source.id)}")
-        given = self.recorder.given(f"Output of {name_of(self.site, source.id)}", output, "A", "plate of the source")
+        given = self._output(source, len(lines) or len(legs_of(self.site.system_at(self.enclosure.id))))
         device = self.site.protection_ahead.get(run.id)
         if device is None or device.rating_a is None:
             return given
         limit = self.recorder.given(f"Rating of {device.name or 'its device'}", device.rating_a, "A", "design")
         return self.recorder.least("Output, as far as its device lets it through", given, limit)
+
+    def _output(self, source: Source, lines: int) -> Figure:
+        output = output_of(source, self.site.system_at(self.enclosure.id), lines)
+        if output is None:
+            raise MissingInput(source.id, "rated_kva", f"The rated output of {name_of(self.site, source.id)}")
+        return self.recorder.given(f"Output of {name_of(self.site, source.id)}", output, "A", "plate of the source")
 
     def _sources(self, run: Run) -> Iterator[Source]:
         return sources_behind(self.site, self.site.upstream_of(run), set())
@@ -206,7 +247,8 @@ def _ways_in(site: Site, enclosure_id: str) -> list[ComesIn]:
         if {site.owners.get(end) for end in ends} == {enclosure_id}:
             runs = tuple(run for end in ends for run in _standby_runs(site, end))
             found += [ComesIn(interlock, runs, False)] if runs else []
-    return found
+    passing = site.passing.get(enclosure_id)
+    return [*found, ComesIn(passing.source, (), True)] if passing is not None else found
 
 
 def _standby_runs(site: Site, part: str) -> list[Run]:
@@ -215,7 +257,7 @@ def _standby_runs(site: Site, part: str) -> list[Run]:
 
 def standby_answers(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, Answer]:
     """Return the judgement of every enclosure where a standby supply comes in, by its id."""
-    if not site.document.transfers and not site.document.interlocks:
+    if not site.document.transfers and not site.document.interlocks and not site.passing:
         return {}
     ways = {enclosure_id: _ways_in(site, enclosure_id) for enclosure_id in site.enclosures}
     return {

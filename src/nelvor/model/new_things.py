@@ -20,6 +20,7 @@ NewKind = Literal[
     "neutral_former",
     "transfer_switch",
     "service_transfer_switch",
+    "circuit_transfer",
     "generator",
     "inlet",
     "pass_through_inverter",
@@ -107,6 +108,17 @@ def _lugs(key: str, name: str) -> Part:
 def _main(name: str) -> Part:
     return Part("devices", "main", "main", {"enclosure_id": "@box", "name": name, "role": "main", "rating_a": None})
 
+
+CIRCUIT_TRANSFER = {
+    "enclosure_id": "@box",
+    "load_part": "@load",
+    "rating_a": None,
+    "switches_neutral": False,
+    "break_before_make": True,
+    "automatic": False,
+    "service_rated": False,
+    "lines_only": True,
+}
 
 NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
     "meter": NewEnclosure(
@@ -230,6 +242,28 @@ NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
     ),
     "transfer_switch": _transfer_switch(_lugs("normal", "Utility terminals")),
     "service_transfer_switch": _transfer_switch(_main("Service main")),
+    "circuit_transfer": NewEnclosure(
+        "Transfer panel",
+        "indoors",
+        True,
+        (
+            _bar("neutral", "Neutral bar", True),
+            _bar("ground", "Ground bar", False),
+            _bond("screw"),
+            _lugs("normal", "Utility terminals"),
+            _lugs("standby", "Generator terminals"),
+            _lugs("load", "Load terminals"),
+            Part("transfers", "gear", "gear", CIRCUIT_TRANSFER),
+            _throw("normal", "Utility"),
+            _throw("standby", "Generator"),
+            Part("buses", "bus", "bus", {"enclosure_id": "@box", "fed_by": "@load", "numbering": "odd_even"}),
+        ),
+        landing="normal",
+        neutral="neutral",
+        ground="ground",
+        run={"placement": "indoors", "method": "emt", "burial_location": None, **COPPER_THWN},
+        kind="panel",
+    ),
     "generator": NewEnclosure(
         "Generator",
         "outdoors",

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
-from typing import cast
+from typing import Any, cast
 
 from nelvor import ENGINE_VERSION
 from nelvor.judges.answer import Answer
@@ -22,6 +22,7 @@ from nelvor.judges.metal_path import metal_verdicts
 from nelvor.judges.panel import PanelAnswer
 from nelvor.judges.panelboard import ScheduleAnswer
 from nelvor.judges.panelboard.dwelling_circuits import dwelling_circuit_verdicts
+from nelvor.judges.panelboard.multiwire_apart import multiwire_apart_verdicts
 from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
@@ -41,6 +42,10 @@ from nelvor.topology.names import home_of
 from nelvor.topology.site import Site
 
 SEVERITY = {"must_fix": 0, "advice": 1, "cannot_tell": 2, "holds": 3}
+
+
+Checked = Callable[[dict[str, Any]], "Report"]
+"""How a JSON job is checked in its proposed state, by whoever keeps what was worked out before."""
 
 
 @dataclass(frozen=True)
@@ -151,6 +156,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *building_verdicts(site, rules, checking.bonds),
         *feeder_ground_fault_verdicts(site, rules, checking.bonds),
         *dwelling_circuit_verdicts(site, rules),
+        *multiwire_apart_verdicts(site, rules),
         *source_fact_verdicts(site, rules),
         *unbalanced_source_verdicts(site, rules),
         *island_verdicts(site, rules),

@@ -14,6 +14,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from nelvor.clauses.wiring_methods import METHOD_WORDS
+from nelvor.judges.run.answer import CORD
 from nelvor.model.base import Thing
 from nelvor.model.changes.differences import Difference, between
 from nelvor.model.things import Bond, Conductor, Electrode, Run
@@ -170,6 +171,9 @@ class _Work:
         self.placed_runs.add(run.id)
         length = f", {run.length_ft:g} ft" if run.length_ft is not None else ""
         answer = self.proposed.runs.get(run.id)
+        if answer is not None and answer.kind == CORD:
+            self.say("place", f"Have the cord {ends} ready: it is plugged in only to run the set.", run.id)
+            return
         what = run_tag(answer) if answer else METHOD_WORDS.get(run.method or "", "")
         torques = answer.torque_words if answer else ""
         self.say("place", f"Run {what} {ends}{length}; land and torque every conductor at both ends.{torques}", run.id)
@@ -278,8 +282,7 @@ class _Work:
                 self._breaker(site, value)
                 for site, value in ((self.before, difference.before), (self.after, difference.after))
             ]
-            text = f"Move the wires of {places[0]} to {places[1]}; land and torque hot, neutral and ground."
-            self.say("place", text, difference.id)
+            self.say("place", f"Move the wires of {places[0]} to {places[1]}; {self._to_land(thing)}", difference.id)
             return
         name = thing_name(self.after, difference.id)
         before, after = (self._value(value) for value in (difference.before, difference.after))
@@ -293,6 +296,14 @@ class _Work:
             text = words.format(name=name, before=before, after=after)
         stage: Stage = "place" if difference.field in LANDINGS else "set"
         self.say(stage, text, difference.id)
+
+    def _to_land(self, wires: Thing) -> str:
+        """What of a moved circuit is landed in its new panel: behind gear that moves lines alone its neutral stays."""
+        device = self.after.devices.get(str(getattr(wires, "device_id", None)))
+        gears = self.after.transfers_in.get(device.enclosure_id, []) if device is not None else []
+        if any(gear.lines_only for gear in gears):
+            return "splice and torque its hot wire; neutral and ground stay where they land."
+        return "land and torque hot, neutral and ground."
 
     @staticmethod
     def _breaker(site: Site, device_id: Any) -> str:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 from nelvor.additions.draft import bar_of
 from nelvor.additions.moved_circuit import NewHome, moved_circuit
@@ -11,10 +12,13 @@ from nelvor.errors import CannotCompute, NotFound
 from nelvor.judges.panelboard import PlacedCircuit, ScheduleAnswer
 from nelvor.judges.panelboard.standing import name_in
 from nelvor.model.changes.ids import FreeIds
-from nelvor.model.changes.operations import Operation
-from nelvor.report.check import Report
+from nelvor.model.changes.operations import Operation, apply
+from nelvor.report.carried_alone import CarriedAloneOut, carried_alone
+from nelvor.report.check import Checked, Report
 from nelvor.report.sent import Wire
 from nelvor.spaces.bus_spaces import Spot, free_spots, spots_from
+
+NOT_CHOSEN = "Not chosen."
 
 
 class TakenOver(Wire):
@@ -28,17 +32,47 @@ class TakenOver(Wire):
 
 
 class TakeOverOut(Wire):
-    """All circuits of a panel with their new places, and the operations that carry it out."""
+    """The circuits of a panel with their new places, and the operations that carry it out.
+
+    ``carried`` tells, where a supply of one's own comes in ahead of the new panel, what it then carries alone.
+    """
 
     circuits: list[TakenOver]
     operations: list[Operation]
+    carried: CarriedAloneOut | None = None
 
 
-def take_over(report: Report, from_bus: str, to_bus: str, distance_ft: float | None = None) -> TakeOverOut:
+def weighed_take_over(
+    document: dict[str, Any],
+    checked: Checked,
+    from_bus: str,
+    to_bus: str,
+    distance_ft: float | None = None,
+    chosen: Collection[str] | None = None,
+) -> TakeOverOut:
+    """Return what ``take_over`` does, tried out: what a supply of one's own then carries alone.
+
+    Raises:
+        NotFound, CannotCompute: as ``take_over``.
+    """
+    before = checked(document)
+    told = take_over(before, from_bus, to_bus, distance_ft, chosen)
+    after = checked(apply(document, told.operations)) if told.operations else before
+    carried = carried_alone(before, after, before.site.buses[to_bus].enclosure_id)
+    return told.model_copy(update={"carried": carried})
+
+
+def take_over(
+    report: Report,
+    from_bus: str,
+    to_bus: str,
+    distance_ft: float | None = None,
+    chosen: Collection[str] | None = None,
+) -> TakeOverOut:
     """Return the new places of the circuits of one bus on another, in the proposed state.
 
-    Each keeps its number where that is free; circuits that share a neutral stay together. ``distance_ft`` is the way
-    that every cable has to reach further.
+    Each keeps its number where that is free; circuits that share a neutral go or stay together. ``distance_ft`` is the way
+    that every cable has to reach further; of ``chosen`` circuits, by the ids of their devices, only these go.
 
     Raises:
         NotFound: a bus is not there, or nothing of its spaces is told.
@@ -53,7 +87,10 @@ def take_over(report: Report, from_bus: str, to_bus: str, distance_ft: float | N
         raise CannotCompute("The number of spaces of the new panel is not known.", "Enter it on its sheet.")
     moving = _Moving(report, new, distance_ft)
     for group in _groups(report, old):
-        moving.take(group)
+        if chosen is None or any(circuit.device.id in chosen for circuit in group):
+            moving.take(group)
+        else:
+            moving.leave(group)
     return TakeOverOut(circuits=sorted(moving.told, key=lambda item: item.from_space), operations=moving.operations)
 
 
@@ -104,6 +141,10 @@ class _Moving:
         for circuit, space in zip(group, places, strict=True):
             self._move(circuit, space)
         self._tell(group, places, "")
+
+    def leave(self, group: Sequence[PlacedCircuit]) -> None:
+        """Tell of circuits that are not to move."""
+        self._tell(group, [None] * len(group), NOT_CHOSEN)
 
     def _start(self, poles: int, wanted: int) -> Spot | None:
         free = free_spots(self.new.bus, self.taken, half=False)

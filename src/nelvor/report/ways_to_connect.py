@@ -18,12 +18,12 @@ from nelvor.judges.verdict import Verdict
 from nelvor.model.base import Thing
 from nelvor.model.changes.operations import Insert, Operation, Put, apply
 from nelvor.model.things import Device, Enclosure, Source
-from nelvor.report.check import Report
+from nelvor.report.check import Checked, Report
 from nelvor.report.largest_source import largest_output
 from nelvor.report.order_of_work import OrderOfWork, order_of_work
 from nelvor.report.sent import Wire
 from nelvor.report.signs import signs_due
-from nelvor.report.weighed_addition import Checked, TriedOut, tried_out
+from nelvor.report.weighed_addition import TriedOut, tried_out
 from nelvor.report.words import run_tag
 from nelvor.topology.names import name_of, thing_name
 from nelvor.topology.site import Site

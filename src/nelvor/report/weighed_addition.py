@@ -6,7 +6,7 @@ that the addition brings and that has a mend is mended, and the mend is told.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,13 +15,12 @@ from nelvor.additions.receiver import Receiver
 from nelvor.judges.verdict import Verdict
 from nelvor.model.changes.operations import Insert, Operation, apply
 from nelvor.model.source_plates import SourcePlate, plate_facts
-from nelvor.report.check import Report
+from nelvor.report.check import Checked, Report
 from nelvor.report.order_of_work import OrderOfWork, order_of_work
 from nelvor.report.report_changes import FindingChangeOut, finding_changes
 from nelvor.report.sent import Wire
 from nelvor.topology.names import name_of, thing_name
 
-Checked = Callable[[dict[str, Any]], Report]
 MOST_MENDS = 40
 CHOSEN_BY_THE_OWNER = frozenset({"bus_source"})
 

@@ -51,19 +51,20 @@ class Site(LookUps):
         """Return the source whose power arrives at an enclosure; the first of several at one place."""
         return next(iter(self.sources_in.get(self.feeds.root.get(enclosure_id, ""), [])), None)
 
+    def boxes_beneath(self, enclosure_id: str) -> list[str]:
+        """Return an enclosure and all that it supplies."""
+        found, stack = {enclosure_id: None}, [enclosure_id]
+        while stack:
+            for run in self.feeds.supplying_from.get(stack.pop(), []):
+                beneath = self.downstream_of(run)
+                if beneath not in found:
+                    found[beneath] = None
+                    stack.append(beneath)
+        return list(found)
+
     def loads_beneath(self, enclosure_id: str) -> list[Load]:
         """Return the loads of an enclosure and of all that it supplies."""
-        found: list[Load] = []
-        seen, stack = {enclosure_id}, [enclosure_id]
-        while stack:
-            owner = stack.pop()
-            found += self.loads_in.get(owner, [])
-            for run in self.feeds.supplying_from.get(owner, []):
-                beneath = self.downstream_of(run)
-                if beneath not in seen:
-                    seen.add(beneath)
-                    stack.append(beneath)
-        return found
+        return [load for box in self.boxes_beneath(enclosure_id) for load in self.loads_in.get(box, [])]
 
     # -- what pushes in beside the feed ----------------------------------------------------------
 

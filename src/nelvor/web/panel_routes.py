@@ -11,7 +11,7 @@ from nelvor.model.resolve import resolve
 from nelvor.report.panel_balance import BalanceOut, panel_balance
 from nelvor.report.place_plan import PlacePlanOut, place_plan
 from nelvor.report.room_to_grow import RoomOut, room_to_grow
-from nelvor.report.take_over import TakeOverOut, take_over
+from nelvor.report.take_over import TakeOverOut, weighed_take_over
 from nelvor.web import wire
 from nelvor.web.api import api
 from nelvor.web.reports import reports
@@ -37,8 +37,9 @@ def write_circuit_list(body: wire.BusBody) -> wire.CircuitTextOut:
 
 @api.route("POST", "/panels/take-over", body=wire.TakeOverBody, answer=TakeOverOut, heavy=True)
 def take_circuits_over(body: wire.TakeOverBody) -> TakeOverOut:
-    """Tell where the circuits of one panel go in another one, with the operations that carry it out."""
-    return take_over(reports.of(body.document, "proposed"), body.bus_id, body.to_bus_id, body.distance_ft)
+    """Tell where circuits of one panel go in another one, and what a supply of its own carries then, with the operations that carry it out."""
+    asked = (body.bus_id, body.to_bus_id, body.distance_ft, body.chosen)
+    return weighed_take_over(body.document, reports.tried, *asked)
 
 
 @api.route("POST", "/panels/room", body=wire.BusBody, answer=RoomOut, heavy=True)

@@ -82,6 +82,7 @@ const KINDS_OF: Record<Addition["kind"], Plate["kind"][]> = {
   disconnect_ahead: [],
   transfer_gear: ["generator"],
   interlock: ["generator"],
+  circuit_transfer: ["generator"],
   backup: ["inverter", "battery"],
   inverter: ["inverter"],
 };

@@ -33,6 +33,13 @@ export function StandbyFields({ enclosure }: { enclosure: Enclosure }) {
               hint="takes off by itself what the set does not carry"
             />
             <ThingField {...thing} kind="yes-no" field="service_rated" label="Service-rated" />
+            <ThingField
+              {...thing}
+              kind="yes-no"
+              field="lines_only"
+              label="Lines alone"
+              hint="the neutrals of its circuits stay in their panel"
+            />
           </Group>
         );
       })}

@@ -27,14 +27,8 @@ def judge_multiwire(site: Site, judge: Judge, circuits: Sequence[PlacedCircuit])
     for _, members in sorted(groups.items()):
         if len(members) > 1:
             _several_devices(site, judge, members)
-        elif members[0].device.poles > 1:
+        elif members[0].device.poles > 1:  # one of a single pole: see multiwire_apart
             _one_device(site, judge, members[0])
-        else:
-            text = (
-                f"{name_in(site, members[0].device)} is said to share its neutral, and no other circuit with it. "
-                "Find the other one before anything is opened: its neutral would carry current."
-            )
-            judge.about("devices", members[0].device.id).cannot_tell("multiwire", text, "multiwire_one_neutral")
 
 
 def _several_devices(site: Site, judge: Judge, members: list[PlacedCircuit]) -> None:

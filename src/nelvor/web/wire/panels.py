@@ -35,11 +35,12 @@ class CircuitTextOut(Answer):
 
 
 class TakeOverBody(DocumentBody):
-    """Whose circuits are to go into which other bus, and how much further their cables have to reach."""
+    """Whose circuits are to go into which other bus, which of them (all where not told), and how much further cables reach."""
 
     bus_id: Annotated[str, Field(max_length=40)]
     to_bus_id: Annotated[str, Field(max_length=40)]
     distance_ft: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] | None = None
+    chosen: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=200)] | None = None
 
 
 class BalanceBody(DocumentBody):

@@ -1,47 +1,40 @@
-/** The circuits of this panel into another one: where each goes is told before anything is changed. */
+/** Circuits of this panel into another one: which of them, where each goes, and what a supply of one's own then carries alone. */
 import { useState } from "react";
-import { answered, api, messageOf, type Schemas } from "../../api/client";
-import { Button } from "../../kit/Button";
+import { answered, api, type Schemas } from "../../api/client";
+import { useWork } from "../../core/context";
 import { find, type Document } from "../../core/document";
 import { readFeet } from "../../core/lengths";
 import type { Schedule } from "../../core/panel";
-import { useWork } from "../../core/context";
+import { useAnswer } from "../../core/useAnswer";
+import { Button } from "../../kit/Button";
+import { Glyph } from "../../kit/Glyph";
+import { NO_CIRCUITS, type Chosen, withOne } from "./chosen";
 
+/** How a leg is drawn that has more on it than the supply gives, by what is said of that. */
+const OVER = { must_fix: "bg-fix", advice: "bg-advice", cannot_tell: "bg-tell", holds: "bg-soft" };
 const CELL = "rounded-sm border border-rule bg-sheet px-1.5 py-0.5 pointer-coarse:min-h-11";
 
-interface Told {
-  of: Document;
-  found: Schemas["TakeOverOut"];
-}
+type Told = Schemas["TakeOverOut"];
 
 export function TakeOver({ schedule }: { schedule: Schedule }) {
-  const { document, site, state, act, mayWrite } = useWork("document", "site", "state", "act", "mayWrite");
+  const { document, site, state, mayWrite } = useWork("document", "site", "state", "mayWrite");
   const others = (site.buses ?? []).filter((bus) => bus.id !== schedule.bus_id && bus.spaces);
-  const [to, setTo] = useState("");
+  const [other, setOther] = useState("");
   const [distance, setDistance] = useState("");
-  const [told, tell] = useState<Told | null>(null);
-  const [fault, setFault] = useState("");
-  if (!mayWrite || state !== "proposed" || others.length === 0 || schedule.circuits.length === 0) return null;
-  const shown = told?.of === document ? told.found : null;
-  const going = shown?.circuits.filter((item) => item.to_space !== null) ?? [];
-  const ask = () => {
-    const feet = distance.trim() === "" ? null : readFeet(distance);
-    setFault(feet === undefined ? "Further by: a length, such as 12 ft or 3.5 m." : "");
-    if (feet === undefined) return;
-    const body = { document, bus_id: schedule.bus_id, to_bus_id: to, distance_ft: feet };
-    answered(api.POST("/api/panels/take-over", { body }))
-      .then((found) => tell({ of: document, found }))
-      .catch((failure: unknown) => setFault(messageOf(failure)));
-  };
+  const into = schedule.circuits.length === 0;
+  if (!mayWrite || state !== "proposed" || others.length === 0 || (into && schedule.spaces.length === 0)) return null;
+  const feet = distance.trim() === "" ? null : readFeet(distance);
   return (
     <details className="mt-2">
-      <summary className="narrow cursor-pointer text-soft">Move its circuits into another panel</summary>
+      <summary className="narrow cursor-pointer text-soft">
+        {into ? "Take circuits of another panel" : "Move its circuits into another panel"}
+      </summary>
       <p className="mt-1 flex flex-wrap items-center gap-2">
         <select
-          aria-label="Into which panel"
+          aria-label={into ? "Out of which panel" : "Into which panel"}
           className={CELL}
-          value={to}
-          onChange={(event) => setTo(event.target.value)}
+          value={other}
+          onChange={(event) => setOther(event.target.value)}
         >
           <option value="">choose a panel</option>
           {others.map((bus) => (
@@ -54,33 +47,150 @@ export function TakeOver({ schedule }: { schedule: Schedule }) {
           <span className="narrow text-soft">further by</span>
           <input className={`${CELL} w-16`} value={distance} onChange={(event) => setDistance(event.target.value)} />
         </label>
-        <Button disabled={to === ""} onClick={ask}>
-          Where each goes
-        </Button>
       </p>
-      {fault ? (
+      {feet === undefined ? (
         <p role="alert" className="text-fix">
-          {fault}
+          Further by: a length, such as 12 ft or 3.5 m.
         </p>
       ) : null}
-      {shown ? (
-        <div className="mt-1 border-l-2 border-copper pl-2" data-testid="take-over">
-          <ul>
-            {shown.circuits.map((item) => (
-              <li key={item.device_id}>
-                <span dir="auto">{item.name}</span>: {item.from_space}
-                {item.to_space === null ? ", stays" : ` to ${item.to_space}`}
-                {item.note ? <span className="narrow block text-soft">{item.note}</span> : null}
-              </li>
-            ))}
-          </ul>
-          {going.length > 0 ? (
-            <Button className="mt-1" onClick={() => act(`Move ${going.length} circuits`, shown.operations)}>
-              Move {going.length} circuits
-            </Button>
-          ) : null}
-        </div>
+      {other !== "" && feet !== undefined ? (
+        <WhereEachGoes
+          key={other}
+          document={document}
+          from={into ? other : schedule.bus_id}
+          to={into ? schedule.bus_id : other}
+          feet={feet}
+          onMoved={() => setOther("")}
+        />
       ) : null}
     </details>
   );
+}
+
+interface Going {
+  document: Document;
+  from: string;
+  to: string;
+  feet: number | null;
+  onMoved: () => void;
+}
+
+function WhereEachGoes({ document, from, to, feet, onMoved }: Going) {
+  const { act } = useWork("act");
+  const [chosen, choose] = useState<Chosen>(null);
+  const body = { document: { ...document }, bus_id: from, to_bus_id: to, distance_ft: feet, chosen };
+  const { answer, fault, fresh } = useAnswer(body, (asked, signal) =>
+    answered(api.POST("/api/panels/take-over", { body: asked, signal })),
+  );
+  if (fault) {
+    return (
+      <p role="alert" className="text-fix">
+        {fault}
+      </p>
+    );
+  }
+  if (!answer) return <p className="text-soft">Looking for the place of each…</p>;
+  const ids = answer.circuits.map((item) => item.device_id);
+  const going = answer.circuits.filter((item) => item.to_space !== null).length;
+  const move = () => {
+    act(`Move ${going} circuits`, answer.operations);
+    onMoved();
+  };
+  return (
+    <div className="mt-1 border-l-2 border-copper pl-2" data-testid="take-over">
+      <p className="flex gap-3">
+        <Button kind="quiet" onClick={() => choose(null)}>
+          All of them
+        </Button>
+        <Button kind="quiet" onClick={() => choose(NO_CIRCUITS)}>
+          None
+        </Button>
+      </p>
+      <ul>
+        {answer.circuits.map((item) => (
+          <TakenCircuit
+            key={item.device_id}
+            circuit={item}
+            chosen={chosen === null || chosen.includes(item.device_id)}
+            onChoose={(isIn) => choose(withOne(chosen, ids, item.device_id, isIn))}
+          />
+        ))}
+      </ul>
+      {answer.carried ? <Carried carried={answer.carried} /> : null}
+      {going > 0 ? (
+        <Button className="mt-1" disabled={!fresh} onClick={move}>
+          Move {going} circuits
+        </Button>
+      ) : null}
+    </div>
+  );
+}
+
+function TakenCircuit({
+  circuit,
+  chosen,
+  onChoose,
+}: {
+  circuit: Told["circuits"][number];
+  chosen: boolean;
+  onChoose: (isIn: boolean) => void;
+}) {
+  const goes = circuit.to_space !== null;
+  return (
+    <li>
+      <label className={`flex items-baseline gap-2 pointer-coarse:min-h-11 ${chosen || goes ? "" : "text-soft"}`}>
+        <input type="checkbox" checked={chosen} onChange={(event) => onChoose(event.target.checked)} />
+        <span>
+          <span dir="auto">{circuit.name}</span>: {circuit.from_space}
+          {goes ? ` to ${circuit.to_space}` : chosen ? ", stays" : ""}
+          {goes && !chosen ? (
+            <span className="narrow block text-soft">It shares its neutral with one that goes.</span>
+          ) : null}
+          {circuit.note && (goes || chosen) ? <span className="narrow block text-soft">{circuit.note}</span> : null}
+        </span>
+      </label>
+    </li>
+  );
+}
+
+/** Each leg as a bar against what the supply gives on a line. */
+function Carried({ carried }: { carried: NonNullable<Told["carried"]> }) {
+  const most = Math.max(carried.supply_a ?? 0, ...carried.legs.map((leg) => leg.after_a ?? 0), 1);
+  const share = (amperes: number) => `${(100 * amperes) / most}%`;
+  const { supply_a: supply } = carried;
+  return (
+    <section className="mt-2" aria-label={`What ${carried.name} carries alone`} data-testid="carried-alone">
+      <h4 className="narrow text-soft">
+        Alone behind <span dir="auto">{carried.name}</span>
+        {supply === null ? "" : `, which gives ${round(supply)} A on each line`}
+      </h4>
+      {carried.legs.map((leg) => {
+        const amperes = leg.after_a ?? 0;
+        const over = supply !== null && amperes > supply;
+        return (
+          <p key={leg.leg} className="grid grid-cols-[2rem_1fr_4rem] items-center gap-2">
+            <span className="mono">{leg.leg}</span>
+            <span className="relative h-3 bg-rule/40">
+              <span
+                className={`absolute inset-y-0 left-0 ${over ? OVER[carried.outcome] : "bg-ink"}`}
+                style={{ width: share(amperes) }}
+              />
+              {supply === null ? null : (
+                <span className="absolute -inset-y-0.5 border-l-2 border-copper" style={{ left: share(supply) }} />
+              )}
+            </span>
+            <span className="mono text-right">{leg.after_a === null ? "not known" : `${round(amperes)} A`}</span>
+          </p>
+        );
+      })}
+      <p className="mt-1 grid grid-cols-[1.2rem_1fr] items-baseline">
+        <Glyph outcome={carried.outcome} />
+        <span>{carried.text}</span>
+      </p>
+    </section>
+  );
+}
+
+function round(amperes: number): string {
+  return String(Math.round(amperes * 10) / 10);
 }

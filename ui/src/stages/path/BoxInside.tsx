@@ -61,12 +61,22 @@ function Meter(props: InsideProps) {
   );
 }
 
+/** The gear in a box, and which of its sides its blade lies on: -1, 1, or 0 for neither. */
+function useGear({ enclosure, closed }: InsideProps) {
+  const site = useSite("transfers", "throws");
+  const gear = (site.transfers ?? []).find((item) => item.enclosure_id === enclosure.id);
+  const throws = (site.throws ?? []).filter((item) => item.transfer_id === gear?.id);
+  const at = closed ? throws.findIndex((item) => closed.includes(item.id)) : 0;
+  return { gear, side: [-1, 1][at] ?? 0 };
+}
+
 function Panel(props: InsideProps) {
   const { legs, answer } = props;
   const { main, others, neutral, ground } = useParts(props);
+  const { gear, side } = useGear(props);
   return (
     <>
-      {main ? <MainSwitch open={main.kind === "switch"} /> : <Lugs />}
+      {gear ? <SmallGear side={side} /> : main ? <MainSwitch open={main.kind === "switch"} /> : <Lugs />}
       {Array.from({ length: legs }, (_, leg) => (
         <rect
           key={leg}
@@ -132,14 +142,10 @@ function Inverter(props: InsideProps) {
 
 /** Transfer gear: a blade that joins the load to one side or the other; a second one where the neutral goes with it. */
 function Gear(props: InsideProps) {
-  const { enclosure, closed } = props;
-  const site = useSite("transfers", "throws");
   const { main, neutral, ground } = useParts(props);
-  const gear = (site.transfers ?? []).find((item) => item.enclosure_id === enclosure.id);
-  const throws = (site.throws ?? []).filter((item) => item.transfer_id === gear?.id);
-  const at = closed ? throws.findIndex((item) => closed.includes(item.id)) : 0;
+  const { gear, side } = useGear(props);
   const sides = [-9, 9];
-  const tip = sides[at] ?? 0;
+  const tip = 9 * side;
   return (
     <>
       {main ? <MainSwitch open={main.kind === "switch"} /> : <Lugs />}
@@ -210,6 +216,18 @@ function MainSwitch({ open }: { open: boolean }) {
     <g transform={`translate(0 ${TOP + 11})`}>
       <rect x={-11} y={-6} width={22} height={12} rx={1.5} fill="var(--sheet)" stroke="var(--ink)" />
       <path d={open ? "M-6 2 L5 -4" : "M-6 0 H6"} stroke="var(--ink)" strokeWidth={2} />
+    </g>
+  );
+}
+
+/** Gear at the head of a panel, whose circuits it moves together. */
+function SmallGear({ side }: { side: number }) {
+  return (
+    <g transform={`translate(0 ${TOP + 11})`} fill="none" stroke="var(--ink)">
+      <circle cx={-8} cy={-4} r={2.6} />
+      <circle cx={8} cy={-4} r={2.6} />
+      <path d={`M0 7 L${side * 7} -2`} strokeWidth={2.2} />
+      <circle cy={7} r={2} fill="var(--ink)" />
     </g>
   );
 }
