@@ -24,7 +24,13 @@ NOTE = (
     "with a 150 A bus was chosen: no control that has to be kept, and nothing ahead of the service. The set feeds the house."
 )
 INVERTER_A = 32.0
-PLATE = {"largest_device_a": 40.0, "disconnect_in_reach": True, "rapid_shutdown": "provided", "array_bonded": "bonded"}
+PLATE = {
+    "largest_device_a": 40.0,
+    "disconnect_in_reach": True,
+    "isolated_for_work": True,
+    "rapid_shutdown": "provided",
+    "array_bonded": "bonded",
+}
 SET = {"rated_kva": 24.0, "breaker_a": 100.0, "marking": "floating_neutral", "neutral": "stays", "automatic": True}
 SET_FACTS = {"disconnect_in_reach": True, "emergency_stop": True, "stop_outdoors": True}
 
@@ -44,6 +50,8 @@ def made() -> dict[str, Any]:
     for source in job["sources"]:
         known = {"inverter": PLATE, "generator": SET_FACTS}.get(source["kind"], {})
         facts += [Put(list="sources", id=source["id"], field=field, value=value) for field, value in known.items()]
+    own = [item["id"] for item in job["devices"] if item["role"] == "source"]
+    facts += [Put(list="devices", id=device, field="line_load_marked", value=False) for device in own]
     facts += [Put(list="transfers", id=gear["id"], field="sheds_load", value=True) for gear in job["transfers"]]
     job = mended(applied(job, facts))
     return {**job, "name": NAME, "note": NOTE}

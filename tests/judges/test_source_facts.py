@@ -6,7 +6,13 @@ from nelvor.report.signs import signs_due
 from tests.judges.test_pushed_back import held, inverter
 from tests.support.jobs import JobBuilder, finding, thing
 
-ALL_WELL = {"disconnect_in_reach": True, "rapid_shutdown": "provided", "array_bonded": "bonded"}
+AHEAD = {"utility_agrees": True, "joint_listed": True}  # the service of this site serves the source alone
+ALL_WELL = {
+    "disconnect_in_reach": True,
+    "isolated_for_work": True,
+    "rapid_shutdown": "provided",
+    "array_bonded": "bonded",
+}
 
 
 class SourceFacts(unittest.TestCase):
@@ -15,7 +21,7 @@ class SourceFacts(unittest.TestCase):
         builder.service()
         builder.box("barn", "service", kind="disconnect", main_a=40.0, feeder_a=40.0)
         inverter(builder, "barn")
-        thing(builder.job, "sources", "roof").update({"kind": kind, **facts})
+        thing(builder.job, "sources", "roof").update({"kind": kind, **AHEAD, **facts})
         if use:
             builder.add("buildings", "house", name="House", use=use)
             thing(builder.job, "enclosures", "roof-box")["building_id"] = "house"
@@ -60,8 +66,10 @@ class SourceFacts(unittest.TestCase):
             report = self.report(edition, kind="battery", storage_disconnect=False)
             self.assertEqual(finding(report, "storage_disconnect", "roof").section, section)
 
-    def test_a_portable_set_is_not_asked(self):
+    def test_a_portable_set_is_asked_for_its_outlets_alone(self):
         report = self.report(kind="generator", interactive=False, portable=True)
+        self.assertEqual(finding(report, "source_facts", "roof").asks, (("roof", "outlet_with_interrupter"),))
+        report = self.report(kind="generator", interactive=False, portable=True, outlet_with_interrupter=True)
         self.assertIsNone(finding(report, "source_facts", "roof"))
 
     def test_a_fixed_set_can_be_cut_off_and_stopped(self):

@@ -79,7 +79,7 @@ class AheadOfTheService(unittest.TestCase):
         self.assertIsNone(finding(builder.report(), "utility_agrees", "roof"))
         self.assertIsNotNone(held(builder.report(), "disconnect_floor", "service"))
         thing(builder.job, "enclosures", "hall")["no_other_circuits"] = True  # a panel that gathers sources alone
-        self.assertIsNotNone(finding(builder.report(), "utility_agrees", "roof"))
+        self.assertIn(("roof", "utility_agrees"), finding(builder.report(), "source_facts", "roof").asks)
 
     def test_a_generator_joined_there_meets_the_utility(self):
         self.site()
@@ -98,8 +98,8 @@ class AheadOfTheService(unittest.TestCase):
 
     def test_the_utility_is_asked(self):
         report = self.site()
-        asked = finding(report, "utility_agrees", "roof")
-        self.assertEqual((asked.outcome, asked.field), ("cannot_tell", "utility_agrees"))
+        asked = finding(report, "source_facts", "roof")
+        self.assertIn(("roof", "utility_agrees"), asked.asks)
         for agrees, outcome in ((True, None), (False, "must_fix")):
             thing(self.job, "sources", "roof")["utility_agrees"] = agrees
             found = finding(report_of(self.job), "utility_agrees", "roof")

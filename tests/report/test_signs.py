@@ -122,5 +122,7 @@ class OnPaper(unittest.TestCase):
     def test_they_stand_on_the_permit_sheet_and_none_is_said_to_be_none(self):
         document = demo_job("cabin")
         self.assertIn("STAND-ALONE SUPPLY", self.text(permit_sheet(check(document), check(document, "existing"))))
-        self.assertEqual(signs_due(check(demo_job("bakery"))), [])
-        self.assertIn("No sign is due", self.text(sign_sheet(check(demo_job("bakery")))))
+        bare = JobBuilder()
+        bare.service()
+        self.assertEqual(signs_due(bare.report()), [])
+        self.assertIn("No sign is due", self.text(sign_sheet(bare.report())))

@@ -274,6 +274,8 @@ class BusSources:
                 "bus_source", f"{start}. {passed.title}: {passed.why}.{self._beside(passed, rules)}", passed.key
             )
             return
+        if self._joined_otherwise(start):
+            return
         told = "; ".join(f"{rule.title}: {rule.why}" for rule in rules)
         open_rule = next((rule for rule in rules if rule.passes is None), None)
         if open_rule is not None:
@@ -283,6 +285,19 @@ class BusSources:
             return
         ways = (*self._to_the_end(places, rules), *self._smaller_main(rules, outputs), *self._larger_bus(rules))
         self.judge.must_fix("bus_source", f"{start}, which no rule allows. {told}.", "load_side_interconnect", "", ways)
+
+    def _joined_otherwise(self, start: str) -> bool:
+        """What no rule allows by figures may be allowed by a listing that tells how sources join, or by an engineer's study."""
+        clause = {"listed": "bus_listed", "engineered": "bus_engineered"}.get(self.thing.combining or "")
+        if clause is None or not self.rules.has_section(clause):
+            return False
+        by = (
+            "the instructions of its listing"
+            if clause == "bus_listed"
+            else "an engineer's study of its bus and fault currents"
+        )
+        self.judge.holds("bus_source", f"{start}, by {by}, as entered; that is not computed here.", clause)
+        return True
 
     def _beside(self, passed: BusRule, rules: list[BusRule]) -> str:
         """What has to be said beside a rule that passes."""

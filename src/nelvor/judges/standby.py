@@ -236,6 +236,11 @@ class StandbyJudge:
         return any(owner is not None and owner.kind == "inlet" for owner in owners)
 
 
+def standby_runs_into(site: Site, enclosure_id: str) -> list[Run]:
+    """Return the runs over which a standby supply comes into an enclosure."""
+    return [run for run in site.runs_into.get(enclosure_id, []) if run in _standby_runs(site, run.to_part)]
+
+
 def _ways_in(site: Site, enclosure_id: str) -> list[ComesIn]:
     found = []
     for gear in site.transfers_in.get(enclosure_id, []):

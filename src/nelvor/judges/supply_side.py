@@ -35,7 +35,6 @@ class SupplySide:
     def judged(self, others: list[Fraction] | None) -> None:
         """Judge it; ``others`` are the ratings of the service disconnects beside it, None where one is not known."""
         self._floor()
-        self._utility_agrees()
         outputs = self._outputs()
         if outputs is not None:
             self._sum(outputs, others)
@@ -99,20 +98,7 @@ class SupplySide:
         chosen = self.answers[feeding.id].figures.get("device") if feeding and feeding.id in self.answers else None
         return chosen.number if chosen is not None and device.kind == "breaker" else None
 
-    # -- the utility, and how much ----------------------------------------------------------------
-
-    def _utility_agrees(self) -> None:
-        for source in self.site.sources_beneath[self.enclosure.id].values():
-            judge, name = self.judge.about("sources", source.id), name_of(self.site, source.id)
-            clause, field = "supply_side_interconnect", "utility_agrees"
-            if source.utility_agrees is None:
-                text = f"{name} is joined ahead of the service disconnect: whether the utility agrees is not entered."
-                judge.cannot_tell(field, text, clause, field)
-            elif source.utility_agrees:
-                judge.holds(field, f"The utility agrees that {name} is joined ahead of the service disconnect.", clause)
-            else:
-                text = f"The utility does not agree that {name} is joined ahead of the service disconnect."
-                judge.must_fix(field, text, clause, field)
+    # -- how much ----------------------------------------------------------------
 
     def _outputs(self) -> Figure | None:
         found = []

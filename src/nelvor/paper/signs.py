@@ -12,7 +12,8 @@ from nelvor.paper.cut_out import cut_out_sheet
 from nelvor.paper.schedule import heading, schedule
 from nelvor.paper.style import FAINT, INK, Paragraph, paragraph, register_fonts
 from nelvor.report.check import Report
-from nelvor.report.signs import Sign, signs_due
+from nelvor.report.sign import Sign
+from nelvor.report.signs import signs_due
 from nelvor.topology.names import name_of
 
 SIGN_WIDTH, SIGN_PADDING = 400, 14

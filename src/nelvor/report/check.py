@@ -13,6 +13,7 @@ from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.bonds.count import count_verdicts
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
+from nelvor.judges.facts import Fact, facts_of, said_of
 from nelvor.judges.feeder_ground_fault import feeder_ground_fault_verdicts
 from nelvor.judges.island_conductors import island_conductor_verdicts
 from nelvor.judges.islands import island_verdicts
@@ -27,7 +28,7 @@ from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
 from nelvor.judges.single_120_supply import single_120_verdicts
-from nelvor.judges.source_facts import source_fact_verdicts
+from nelvor.judges.source_connection import source_connection_verdicts
 from nelvor.judges.source_without_neutral import without_neutral_verdicts
 from nelvor.judges.unbalanced_sources import unbalanced_source_verdicts
 from nelvor.judges.verdict import Verdict
@@ -60,7 +61,7 @@ class Signature:
 @dataclass(frozen=True)
 class Report:
     """Everything worked out for a document in one state. ``findings`` are in order of severity, then walking order;
-    ``held`` are the checks that hold."""
+    ``held`` are the checks that hold, ``facts`` what is entered, or asked for, where no figure tells."""
 
     signature: Signature
     state: State
@@ -70,6 +71,7 @@ class Report:
     places: list[Place]
     findings: list[Verdict]
     held: tuple[Verdict, ...]
+    facts: tuple[Fact, ...]
 
     def of(self, kind: str) -> Mapping[str, Answer]:
         """Return the answers of one kind, by the ids of their things."""
@@ -144,6 +146,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
     )
     site = Site(resolved, taken_ids(document.things()))
     checking = worked_out(site, rules, memory)
+    facts = tuple(facts_of(site, rules, checking.bonds))
     verdicts = [
         verdict
         for subject in SUBJECTS
@@ -157,7 +160,8 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *feeder_ground_fault_verdicts(site, rules, checking.bonds),
         *dwelling_circuit_verdicts(site, rules),
         *multiwire_apart_verdicts(site, rules),
-        *source_fact_verdicts(site, rules),
+        *said_of(site, rules, facts),
+        *source_connection_verdicts(site, rules),
         *unbalanced_source_verdicts(site, rules),
         *island_verdicts(site, rules),
         *island_conductor_verdicts(site, rules, checking.runs),
@@ -168,7 +172,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
     verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
     held = tuple(verdict for verdict in verdicts if verdict.outcome == "holds")
-    return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), held)
+    return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), held, facts)
 
 
 def _in_order(site: Site, verdicts: list[Verdict]) -> list[Verdict]:

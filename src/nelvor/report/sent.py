@@ -207,6 +207,16 @@ class MendOut(Wire):
     operations: list[Operation]
 
 
+class FactOut(Wire):
+    """A fact of a thing that decides something: the field it is entered in, what that is called, and what it tells."""
+
+    list: str
+    id: str
+    field: str
+    label: str
+    hint: str
+
+
 class AskOut(Wire):
     """An empty field whose answer would let a check be decided."""
 

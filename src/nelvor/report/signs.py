@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from nelvor.judges.islands import islands, sources_of
 from nelvor.judges.single_120_supply import fed_at_120
 from nelvor.model.things import Enclosure, Source
 from nelvor.report.check import Report
+from nelvor.report.sign import BLANK, Sign
+from nelvor.report.signs_at_equipment import signs_at_equipment
 from nelvor.topology.names import name_of, thing_name
 
 EMERGENCY_WORDS = {
@@ -20,24 +21,13 @@ NEUTRAL_OF_THE_SET = {
     "floating": "FOR A SET WITH FLOATING NEUTRAL ONLY",
     "bond_in_source": "FOR A SET WITH BONDED NEUTRAL ONLY (SEPARATELY DERIVED)",
 }
-BLANK = "________________"
 SERVICE, STANDBY = "bond", ("generator", "inverter", "battery", "other")
-
-
-@dataclass(frozen=True)
-class Sign:
-    """One sign: the enclosure that it hangs at, its words, its section, and why it hangs there."""
-
-    enclosure_id: str
-    words: str
-    section: str
-    why: str
 
 
 def signs_due(report: Report) -> list[Sign]:
     """Return the signs of a site, box by box in walking order.
 
-    Of 110.24, 408.4(B), 702.7, 705.10, 705.12, 710.10, 710.15(C) and 230.85 for the edition in force. What the design does not tell yet, as
+    Of 110.24, 225.41, 702.7, 705.10, 705.12, 710.10, 710.15(C) and 230.85 for the edition in force. What the design does not tell yet, as
     the bond of a set, has no sign: the finding about it stands among the open ones.
     """
     hung = [
@@ -46,6 +36,7 @@ def signs_due(report: Report) -> list[Sign]:
         *_of_inlets(report),
         *_of_emergency_disconnects(report),
         *_of_fault_currents(report),
+        *signs_at_equipment(report),
     ]
     order = {enclosure_id: at for at, enclosure_id in enumerate(report.site.walking_order)}
     return sorted(hung, key=lambda sign: order.get(sign.enclosure_id, len(order)))
@@ -132,11 +123,12 @@ def _of_inlets(report: Report) -> Iterator[Sign]:
 def _of_emergency_disconnects(report: Report) -> Iterator[Sign]:
     required = report.rules.parameter("emergency_disconnect_required").value == "1"
     for enclosure in report.site.document.enclosures:
-        words = EMERGENCY_WORDS.get(enclosure.emergency_marking)
-        if required and words and report.bonds[enclosure.id].decision in ("bond", "supply_side"):
-            yield Sign(
-                enclosure.id, words, report.rules.section("emergency_marking"), "on the outside of the disconnect"
-            )
+        ahead = report.bonds[enclosure.id].decision in ("bond", "supply_side")
+        marked = enclosure.emergency_marking
+        words = EMERGENCY_WORDS.get(marked if ahead or marked == "none" else "not_service_equipment")
+        clause = "emergency_marking" if ahead else "building_emergency_disconnect"
+        if required and words and report.rules.has_section(clause):
+            yield Sign(enclosure.id, words, report.rules.section(clause), "on the outside of the disconnect")
 
 
 def _of_fault_currents(report: Report) -> Iterator[Sign]:

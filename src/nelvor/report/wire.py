@@ -26,6 +26,7 @@ from nelvor.report.sent import (
     CountsOut,
     DemandLineOut,
     EnclosureOut,
+    FactOut,
     FigureOut,
     FindingOut,
     FitOutOut,
@@ -74,6 +75,7 @@ class ReportOut(Wire):
     survey: list[SurveyBox]
     schedules: dict[str, ScheduleOut]
     workings: dict[str, WorkingOut]
+    facts: list[FactOut]
 
 
 def _figures(answer: Answer) -> dict[str, FigureOut]:
@@ -138,6 +140,10 @@ def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Seq
             if not looked.isdisjoint((answer.bus.enclosure_id, *(circuit.device.id for circuit in answer.circuits)))
         },
         workings=_workings(report, open_workings),
+        facts=[
+            FactOut(list=fact.list, id=fact.id, field=fact.field, label=field_words(fact.field), hint=fact.asked)
+            for fact in report.facts
+        ],
     )
 
 

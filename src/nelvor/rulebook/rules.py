@@ -87,6 +87,10 @@ class Rules:
             return ""
         return self.book.citations[clause][self.edition] or NOT_VERIFIED
 
+    def has_section(self, clause: str) -> bool:
+        """Tell whether this edition has a section for a clause."""
+        return bool(self.book.citations[clause][self.edition])
+
     def table(self, name: str) -> Table:
         """Return a table as it holds in this edition.
 

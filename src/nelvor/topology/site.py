@@ -90,6 +90,13 @@ class Site(LookUps):
                 found |= self.sources_beneath.get(self.downstream_of(run), {})
         return list(found.values())
 
+    def connecting_device(self, source: Source) -> Device | None:
+        """Return the device by which a source is joined to the rest: of one that power passes through, that of its input."""
+        if str(source.enclosure_id) in self.passing:
+            feeding = self.feeding_run(str(source.enclosure_id))
+            return self.protection_ahead.get(feeding.id) if feeding is not None else None
+        return pushed_in.source_device(self, source)
+
     def onward_from_lugs(self, enclosure_id: str) -> list[Run]:
         """Return the runs that feed further sections from the feed-through lugs of an enclosure."""
         lugs = (item for item in self.lugs_in.get(enclosure_id, []) if item.feed_through)

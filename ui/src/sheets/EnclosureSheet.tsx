@@ -1,4 +1,5 @@
 /** The sheet of an enclosure: its label, its main, what neutral and ground do inside, and its load. */
+import { EnteredFacts } from "./EnteredFacts";
 import { FigureLine } from "./FigureLine";
 import { ThingField } from "./ThingField";
 import { Button } from "../kit/Button";
@@ -171,6 +172,7 @@ function TransformerFields({ transformer }: { transformer: Transformer }) {
         </>
       )}
       <ThingField {...own} kind="number" field="impedance_percent" label="Impedance" unit="%" />
+      <EnteredFacts list="transformers" ids={[transformer.id]} />
     </>
   );
 }
@@ -332,6 +334,8 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
         />
       ) : null}
       {transformer ? <TransformerFields transformer={transformer} /> : null}
+      <EnteredFacts list="enclosures" ids={[enclosure.id]} />
+      <EnteredFacts list="devices" ids={devices.map((device) => device.id)} />
     </>
   );
 }

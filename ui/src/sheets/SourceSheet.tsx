@@ -1,3 +1,4 @@
+import { EnteredFacts } from "./EnteredFacts";
 import { FromPlates } from "./FromPlates";
 import { ThingField } from "./ThingField";
 import type { Source } from "../core/document";
@@ -77,13 +78,6 @@ export function SourcePlateFields({ source }: { source: Source }) {
           <ThingField {...own} kind="number" field="largest_device_a" label="Largest device" unit="A" />
           <ThingField {...own} kind="yes-no" field="interactive" label="Runs with utility" />
           <ThingField {...own} kind="yes-no" field="forms_supply" label="Makes a supply" />
-          <ThingField
-            {...own}
-            kind="yes-no"
-            field="utility_agrees"
-            label="Utility agrees"
-            hint="where it is joined ahead of the service disconnect"
-          />
         </>
       )}
       <ThingField
@@ -102,8 +96,10 @@ export function SourcePlateFields({ source }: { source: Source }) {
         unit="s"
         hint="where it shuts itself off"
       />
-      {source.kind === "inverter" || source.kind === "battery" ? <Facts source={source} /> : null}
-      {source.kind === "generator" && source.portable === false ? <FactsOfASet source={source} /> : null}
+      {source.unbalance_accepted === null ? null : (
+        <ThingField {...own} kind="yes-no" field="unbalance_accepted" label="Legs balanced" hint="within 3 %" />
+      )}
+      <EnteredFacts list="sources" ids={[source.id]} />
       <ThingField {...own} kind="choice" field="output" label="Gives" />
       {source.kind === "inverter" || source.kind === "battery" ? (
         <>
@@ -128,64 +124,6 @@ export function SourcePlateFields({ source }: { source: Source }) {
         </>
       ) : null}
       <ThingField {...own} kind="choice" field="marking" label="Its neutral" hint="as its label says" />
-    </>
-  );
-}
-
-const SHUTDOWNS = [
-  { value: "provided", label: "provided" },
-  { value: "not_needed", label: "no circuit on a building" },
-  { value: "missing", label: "missing" },
-];
-const BONDED = [
-  { value: "bonded", label: "bonded" },
-  { value: "not_bonded", label: "not bonded" },
-  { value: "absent", label: "no metal" },
-];
-
-/** What no figure tells of a fixed set: how it is cut off and stopped. */
-function FactsOfASet({ source }: { source: Source }) {
-  const own = { list: "sources", thing: source } as const;
-  return (
-    <>
-      <ThingField {...own} kind="yes-no" field="disconnect_in_reach" label="Disconnect" hint="opens all lines, locks" />
-      <ThingField {...own} kind="yes-no" field="emergency_stop" label="Can be stopped" hint="until it is reset" />
-      <ThingField {...own} kind="yes-no" field="stop_outdoors" label="Stop outdoors" />
-    </>
-  );
-}
-
-/** What no figure tells of the direct-current side and its place: entered as it is found or planned. */
-function Facts({ source }: { source: Source }) {
-  const own = { list: "sources", thing: source } as const;
-  const reach = (
-    <ThingField {...own} kind="yes-no" field="disconnect_in_reach" label="Disconnect" hint="readily accessible" />
-  );
-  if (source.kind === "battery")
-    return (
-      <>
-        {reach}
-        <ThingField {...own} kind="yes-no" field="storage_disconnect" label="Cuts storage off" />
-        <ThingField
-          {...own}
-          kind="yes-no"
-          field="storage_place_as_required"
-          label="Place allowed"
-          hint="room and clearances of storage"
-        />
-      </>
-    );
-  return (
-    <>
-      {reach}
-      {source.unbalance_accepted === null ? null : (
-        <ThingField {...own} kind="yes-no" field="unbalance_accepted" label="Legs balanced" hint="within 3 %" />
-      )}
-      <ThingField {...own} kind="choice" field="rapid_shutdown" label="Rapid shutdown" options={SHUTDOWNS} />
-      {source.rapid_shutdown === "provided" ? (
-        <ThingField {...own} kind="yes-no" field="shutdown_switch_outdoors" label="Switch outdoors" />
-      ) : null}
-      <ThingField {...own} kind="choice" field="array_bonded" label="Array metal" options={BONDED} />
     </>
   );
 }

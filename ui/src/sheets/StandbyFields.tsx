@@ -2,6 +2,7 @@
 import type { Enclosure } from "../core/document";
 import { useWork } from "../core/context";
 import { Group } from "./parts";
+import { EnteredFacts } from "./EnteredFacts";
 import { SourcePlateFields } from "./SourceSheet";
 import { ThingField } from "./ThingField";
 
@@ -40,6 +41,8 @@ export function StandbyFields({ enclosure }: { enclosure: Enclosure }) {
               label="Lines alone"
               hint="the neutrals of its circuits stay in their panel"
             />
+            <ThingField {...thing} kind="yes-no" field="meter_mounted" label="At the meter" />
+            <EnteredFacts list="transfers" ids={[gear.id]} />
           </Group>
         );
       })}

@@ -12,6 +12,7 @@ from nelvor.model.vocabulary import (
     BuildingUse,
     BusEnd,
     CircuitProtection,
+    Combining,
     DeviceKind,
     DeviceRole,
     EmergencyMarking,
@@ -88,6 +89,7 @@ class Enclosure(Thing):
     dedicated_space: bool | None = None
     near_entrance: bool | None = None
     marked_as_disconnect: bool | None = None
+    inlet_interlocked: bool | None = None
     note: Note = ""
 
 
@@ -97,6 +99,7 @@ class Bus(Thing):
     ``legs`` of ``None`` are those that reach it. Half-size breakers fit in spaces from ``half_size_from`` to
     ``half_size_to``, in all of them where both are open. A power control holds the sources to ``control_setting_a``, with
     the supply where it watches that; ``control_listed`` tells that it is listed for it and its settings are locked.
+    ``combining`` tells that sources join it by the instructions of its listing, or by an engineer's study.
     """
 
     enclosure_id: Id
@@ -114,6 +117,7 @@ class Bus(Thing):
     control_setting_a: Rating | None = None
     control_listed: bool | None = None
     control_watches_supply: bool | None = None
+    combining: Combining | None = None
 
 
 class Device(Thing):
@@ -123,6 +127,8 @@ class Device(Thing):
     ``space``, or in one ``half`` of it, and its poles in those that follow on its side. Its name is what the directory
     says of it; ``series`` is read on its label, ``listed_for_panel`` tells whether the panel's label names that series.
     ``series_interrupting_a`` is what the panel's label gives it together with the device ahead.
+    Of one that is fed from its load side, ``held_down`` tells of a fastener, ``line_load_marked`` that it is marked line and load,
+    ``ground_fault_both_ways`` that its ground-fault protection sees what comes from the source.
     ``torque_lb_in`` is what its label asks of its terminals, ``screw`` what they are where nothing is marked.
     """
 
@@ -140,7 +146,9 @@ class Device(Thing):
     series_interrupting_a: Interrupting | None = None
     slash_rated: bool | None = None
     held_down: bool | None = None
+    line_load_marked: bool | None = None
     ground_fault_protection: bool | None = None
+    ground_fault_both_ways: bool | None = None
     tie: Tie | None = None
     protection: CircuitProtection | None = None
     series: Name = ""

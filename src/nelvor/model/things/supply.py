@@ -21,9 +21,10 @@ class Source(Thing):
 
     ``output`` tells what it gives, ``neutral_path`` what becomes of a neutral between its input and its output,
     ``relay`` what a bonding relay in it does, ``marking`` what its label says of its neutral; ``utility_agrees`` that it may be joined
-    ahead of the service disconnect. What its direct-current side needs is entered as facts: a disconnect in reach, rapid
+    ahead of the service disconnect, ``joint_listed`` that its joint there is listed. What its direct-current side needs is entered as facts: a disconnect in reach, rapid
     shutdown and its switch, the frames of the array, and of storage its disconnect and its place; of a set what stops
-    it; ``neutral_senses_only`` that its neutral only measures and carries no power; ``unbalance_accepted`` that a one-phase source leaves a three-phase system balanced enough.
+    it and whether its disconnect stands within sight; of one that can go on alone what parts it from the utility, ``island_device_``;
+    ``neutral_senses_only`` that its neutral only measures and carries no power; ``unbalance_accepted`` that a one-phase source leaves a three-phase system balanced enough.
     """
 
     name: Name = ""
@@ -49,6 +50,7 @@ class Source(Thing):
     outlet_with_interrupter: bool | None = None
     marking: SourceMarking | None = None
     utility_agrees: bool | None = None
+    joint_listed: bool | None = None
     disconnect_in_reach: bool | None = None
     rapid_shutdown: RapidShutdown | None = None
     shutdown_switch_outdoors: bool | None = None
@@ -57,6 +59,13 @@ class Source(Thing):
     storage_place_as_required: bool | None = None
     emergency_stop: bool | None = None
     stop_outdoors: bool | None = None
+    isolated_for_work: bool | None = None
+    leaves_dead_grid: bool | None = None
+    island_device_listed: bool | None = None
+    island_device_protected: bool | None = None
+    rejoins_in_step: bool | None = None
+    disconnect_within_sight: bool | None = None
+    area_metal: PipingBond | None = None
     unbalance_accepted: bool | None = None
     neutral_senses_only: bool | None = None
 
@@ -82,6 +91,7 @@ class Transfer(Thing):
     service_rated: bool | None = None
     lines_only: bool | None = None
     meter_mounted: bool | None = None
+    utility_agrees: bool | None = None
 
 
 class Throw(Thing):
@@ -107,7 +117,9 @@ class Transformer(Thing):
 
     One whose secondary is a neutral bar makes no other voltage: it forms a neutral between the two lines of its primary,
     and is no isolating one either; ``listed_for_neutral`` and ``opens_source`` tell of it that it is listed for that, and that its
-    device opens the source too.
+    device opens the source too. ``fed_as_marked`` tells that it is fed at its marked primary, or as its maker allows,
+    ``area_metal`` whether water pipes and steel of the area that it serves are joined to its neutral; so of a source that is a system of
+    its own.
     """
 
     enclosure_id: Id
@@ -120,3 +132,5 @@ class Transformer(Thing):
     isolating: bool | None = None
     listed_for_neutral: bool | None = None
     opens_source: bool | None = None
+    fed_as_marked: bool | None = None
+    area_metal: PipingBond | None = None

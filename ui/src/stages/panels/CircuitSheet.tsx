@@ -1,6 +1,7 @@
 /** The sheet of one breaker: where it stands, what it is, its wires, and the loads on it. */
 import { Button } from "../../kit/Button";
 import { ChoiceField } from "../../kit/Field";
+import { EnteredFacts } from "../../sheets/EnteredFacts";
 import { ThingField } from "../../sheets/ThingField";
 import { Group, SheetTitle } from "../../sheets/parts";
 import { edit, insert } from "../../core/changes";
@@ -100,6 +101,7 @@ function BreakerFields({ device, halves, torque }: { device: Device; halves: boo
         hint="with the device ahead, on the panel's label"
       />
       <ThingField {...own} kind="yes-no" field="listed_for_panel" label="Panel names it" />
+      <EnteredFacts list="devices" ids={[device.id]} />
       <ThingField {...own} kind="number" field="torque_lb_in" label="Torque" unit="lb-in" empty="not marked" />
       {device.torque_lb_in === null ? (
         <ThingField {...own} kind="choice" field="screw" label="Its screw" empty="not entered" />

@@ -18,6 +18,10 @@ const ENDS = [
   { value: "middle", label: "the middle" },
   { value: "none", label: "lugs, no main" },
 ];
+const COMBINING = [
+  { value: "listed", label: "its listing's instructions" },
+  { value: "engineered", label: "an engineer's study" },
+];
 const ROWS = [
   { value: 2, label: "two" },
   { value: 1, label: "one" },
@@ -40,6 +44,7 @@ function NeutralBar({ bar, carriesBothLegs }: { bar: Bar; carriesBothLegs: boole
 export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure; bus: Bus; schedule?: Schedule }) {
   const { site } = useWork("site");
   const own = { list: "buses", thing: bus } as const;
+  const hasSources = (site.sources ?? []).some((item) => item.kind !== "utility");
   const oneLineFeedsBoth = (site.sources ?? []).some((item) => item.output === "two_wire_120");
   const bars = (site.bars ?? []).filter((item) => item.enclosure_id === enclosure.id && item.kind === "neutral");
   return (
@@ -65,6 +70,16 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
           </>
         ) : null}
         <ThingField {...own} kind="number" field="rating_a" label="Bus rating" unit="A" />
+        {hasSources ? (
+          <ThingField
+            {...own}
+            kind="choice"
+            field="combining"
+            label="Sources join by"
+            options={COMBINING}
+            empty="the rules of the code"
+          />
+        ) : null}
         <ThingField
           {...own}
           kind="number"
