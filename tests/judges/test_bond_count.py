@@ -107,7 +107,7 @@ class Unknowns(unittest.TestCase):
     def test_an_electrode_of_a_derived_system_is_asked_for(self):
         report = judged(built(SWITCHED, "s", "g"))
         asked = next(item for item in report.findings if item.code == "derived_electrode")
-        self.assertEqual((asked.outcome, asked.id, asked.section), ("cannot_tell", "g", "250.30(C)"))
+        self.assertEqual((asked.outcome, asked.id, asked.section), ("must_fix", "g", "250.30(C)"))
 
 
 class Relays(unittest.TestCase):

@@ -13,13 +13,17 @@ from nelvor.topology.site import Site
 
 @dataclass(frozen=True)
 class NewHome:
-    """The panel that a circuit moves to: its box, its bus, where neutrals and grounds land, the series it takes."""
+    """The panel that a circuit moves to: its box, its bus, where neutrals and grounds land, the series it takes.
+
+    ``lines_only`` tells that behind its gear the neutrals of circuits stay in the panel that they come from.
+    """
 
     enclosure_id: str
     bus_id: str
     neutral: str | None
     ground: str | None
     series: str = ""
+    lines_only: bool = False
 
 
 def moved_circuit(site: Site, ids: FreeIds, device: Device, home: NewHome, space: int | None) -> list[Operation]:
@@ -37,8 +41,12 @@ def moved_circuit(site: Site, ids: FreeIds, device: Device, home: NewHome, space
     }
     moved = Device(**{**device.model_dump(), **fresh})
     found: list[Operation] = [adding("devices", moved)]
+    left_in = next((bar.id for bar in site.bars_in.get(device.enclosure_id, []) if bar.kind == "neutral"), None)
     for wires in site.circuits_of.get(device.id, []):
+        neutral = (wires.neutral_bar or left_in) if home.lines_only else None
         found += proposing("circuits", wires, device_id=moved.id)
+        if neutral != wires.neutral_bar:
+            found += proposing("circuits", wires, neutral_bar=neutral)
     for load in site.loads_on.get(device.id, []):
         found += proposing("loads", load, device_id=moved.id, enclosure_id=home.enclosure_id)
     for run in site.runs_from.get(device.enclosure_id, []):

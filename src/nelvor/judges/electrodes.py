@@ -9,8 +9,9 @@ from nelvor.clauses.ampacity import size_index
 from nelvor.errors import CannotCompute
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.bonds import BondAnswer
+from nelvor.judges.bonds.rods import electrodes_behind, landed_at, landing_words, new_rods
 from nelvor.judges.run import RunAnswer
-from nelvor.judges.verdict import Judge, Mend, adding, proposing, size_as_told
+from nelvor.judges.verdict import Judge, Mend, proposing, size_as_told
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Electrode
 from nelvor.rulebook.rules import Rules
@@ -32,6 +33,7 @@ class ElectrodeJudge:
         self.rules = rules
         self.answers = answers
         self.enclosure_id = enclosure_id
+        self.enclosure = site.enclosures[enclosure_id]
         self.service = service
         self.name = name_of(site, enclosure_id)
         self.judge = Judge(rules, "enclosures", enclosure_id)
@@ -50,12 +52,14 @@ class ElectrodeJudge:
         elif not electrodes:
             clause = "electrode_connection_at_service" if self.service else "building_electrode"
             where = "at or ahead of this service disconnect" if self.service else "at this building"
-            self.judge.must_fix(
-                "electrode",
-                f"No grounding electrode is connected {where} ({self.name}).",
-                clause,
-                mend=Mend("Add two rods", tuple(self._new_rods(2, 0))),
-            )
+            text = f"No grounding electrode is connected {where} ({self.name})."
+            strayed = electrodes_behind(self.site, self.enclosure)
+            if strayed:
+                text = f"{text} {landing_words(self.site, strayed)}"
+                mend = Mend("Land the electrode conductor here", tuple(landed_at(strayed, self._landing())))
+            else:
+                mend = Mend("Add two rods", tuple(self._new_rods(2, 0)))
+            self.judge.must_fix("electrode", text, clause, mend=mend)
         else:
             self._enough(electrodes)
         return Answer(
@@ -110,7 +114,7 @@ class ElectrodeJudge:
 
     def _water_bond(self, hots: str, answer: RunAnswer) -> None:
         """The bond of a metal water pipe: as a jumper of the service, or by the feeder's device (250.104(A))."""
-        building = self.site.buildings.get(self.site.enclosures[self.enclosure_id].building_id or "")
+        building = self.site.buildings.get(self.enclosure.building_id or "")
         if building is None or building.water_piping not in ("bonded", "not_bonded"):
             return
         if self.service:
@@ -250,28 +254,15 @@ class ElectrodeJudge:
                 mend=Mend(f"Make it {shown(least)} ft", proposing("electrodes", rod, **{field_name: float(least)})),
             )
 
-    def _new_rods(self, count: int, there: int) -> list[Operation]:
+    def _landing(self) -> str:
+        """Where electrode conductors land: on the neutral of a service, else on the ground bar."""
         bars = self.site.bars_in.get(self.enclosure_id, [])
         kinds = ("neutral", "ground") if self.service else ("ground",)
-        bar = next((bar.id for kind in kinds for bar in bars if bar.kind == kind), self.enclosure_id)
-        enclosure = self.site.enclosures[self.enclosure_id]
-        ids = self.site.free_ids()
-        return [
-            adding(
-                "electrodes",
-                Electrode(
-                    id=ids.take(f"{self.enclosure_id}-rod{there + number + 1}"),
-                    kind="rod",
-                    building_id=enclosure.building_id,
-                    connects_to=bar,
-                    length_ft=8.0,
-                    spacing_ft=6.0,
-                    conductor_size="6",
-                    conductor_material="copper",
-                ),
-            )
-            for number in range(count)
-        ]
+        return next((bar.id for kind in kinds for bar in bars if bar.kind == kind), self.enclosure_id)
+
+    def _new_rods(self, count: int, there: int) -> list[Operation]:
+        bar = self._landing()
+        return new_rods(self.site, self.enclosure, bar, count, there)
 
 
 def electrode_answers(
@@ -282,6 +273,9 @@ def electrode_answers(
     for enclosure_id, bond in bonds.items():
         service = bond.decision == "bond"
         fed_building = bond.decision in ("apart", "existing_three_wire") and site.is_first_of_building(enclosure_id)
-        if service or fed_building:
+        begins_behind = bool(site.transformers_in.get(enclosure_id)) and electrodes_behind(
+            site, site.enclosures[enclosure_id]
+        )
+        if service or (fed_building and not begins_behind):
             found[enclosure_id] = ElectrodeJudge(site, rules, answers, enclosure_id, service).judged()
     return found

@@ -54,7 +54,7 @@ REFERENCES: dict[str, dict[str, Reference]] = {
     "runs": {"from_part": _owning(*ENDS), "to_part": _owning(*ENDS)},
     "stretches": {"run_id": _owning("runs")},
     "pulls": {"box_id": _owning("boxes"), "run_id": _owning("runs")},
-    "circuits": {"device_id": _owning("devices")},
+    "circuits": {"device_id": _owning("devices"), "neutral_bar": _naming("bars")},
     "conductors": {"run_id": _owning("runs"), "from_part": _owning(*PARTS), "to_part": _owning(*PARTS)},
     "metal_paths": {"end_a": _naming(*PLACES), "end_b": _naming(*PLACES)},
     "electrodes": {"building_id": _naming("buildings"), "connects_to": _naming("bars", "enclosures")},

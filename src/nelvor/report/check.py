@@ -11,6 +11,7 @@ from nelvor import ENGINE_VERSION
 from nelvor.judges.answer import Answer
 from nelvor.judges.bonds import BondAnswer
 from nelvor.judges.bonds.count import count_verdicts
+from nelvor.judges.bonds.parallel_paths import parallel_path_verdicts
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
 from nelvor.judges.facts import Fact, facts_of, said_of
@@ -24,10 +25,12 @@ from nelvor.judges.panel import PanelAnswer
 from nelvor.judges.panelboard import ScheduleAnswer
 from nelvor.judges.panelboard.dwelling_circuits import dwelling_circuit_verdicts
 from nelvor.judges.panelboard.multiwire_apart import multiwire_apart_verdicts
+from nelvor.judges.panelboard.stray_neutral import stray_neutral_verdicts
 from nelvor.judges.run import NOT_SIZED, RunAnswer, in_other_material
 from nelvor.judges.scope import not_computed
 from nelvor.judges.second_supply import supply_verdicts
 from nelvor.judges.single_120_supply import single_120_verdicts
+from nelvor.judges.site_isolating import site_isolating_verdicts
 from nelvor.judges.source_connection import source_connection_verdicts
 from nelvor.judges.source_without_neutral import without_neutral_verdicts
 from nelvor.judges.unbalanced_sources import unbalanced_source_verdicts
@@ -156,10 +159,13 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
     verdicts += [
         *supply_verdicts(site, rules),
         *metal_verdicts(site, rules, checking.bonds),
+        *parallel_path_verdicts(site, rules, checking.bonds),
         *building_verdicts(site, rules, checking.bonds),
         *feeder_ground_fault_verdicts(site, rules, checking.bonds),
         *dwelling_circuit_verdicts(site, rules),
         *multiwire_apart_verdicts(site, rules),
+        *stray_neutral_verdicts(site, rules),
+        *site_isolating_verdicts(site, rules, checking.runs),
         *said_of(site, rules, facts),
         *source_connection_verdicts(site, rules),
         *unbalanced_source_verdicts(site, rules),

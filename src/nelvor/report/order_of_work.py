@@ -17,8 +17,9 @@ from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.judges.run.answer import CORD
 from nelvor.model.base import Thing
 from nelvor.model.changes.differences import Difference, between
-from nelvor.model.things import Bond, Conductor, Electrode, Run
+from nelvor.model.things import Bond, Circuit, Conductor, Electrode, Run
 from nelvor.report.check import Report
+from nelvor.report.moved_wires import MOVED, moved_wires
 from nelvor.report.panel_schedule import torque_at
 from nelvor.report.words import run_tag
 from nelvor.report.work_words import (
@@ -277,42 +278,22 @@ class _Work:
             elif difference.before is not False:
                 self._bond_out(self.before, thing)
             return
-        if (difference.list, difference.field) == ("circuits", "device_id"):
-            places = [
-                self._breaker(site, value)
-                for site, value in ((self.before, difference.before), (self.after, difference.after))
-            ]
-            self.say("place", f"Move the wires of {places[0]} to {places[1]}; {self._to_land(thing)}", difference.id)
+        if isinstance(thing, Circuit) and difference.field in MOVED:
+            if words := moved_wires(self.before, self.after, thing, difference):
+                self.say("place", words, difference.id)
             return
         name = thing_name(self.after, difference.id)
         before, after = (self._value(value) for value in (difference.before, difference.after))
         if difference.field in ENDS:
             before, after = self._part(self.before, difference.before), self._part(self.after, difference.after)
-        words = FIELD_WORDS.get((difference.list, difference.field))
-        if words is None:
+        told = FIELD_WORDS.get((difference.list, difference.field))
+        if told is None:
             what = difference.field.removesuffix("_id").replace("_", " ")
             text = f"{name}: {what} {before} → {after}."
         else:
-            text = words.format(name=name, before=before, after=after)
+            text = told.format(name=name, before=before, after=after)
         stage: Stage = "place" if difference.field in LANDINGS else "set"
         self.say(stage, text, difference.id)
-
-    def _to_land(self, wires: Thing) -> str:
-        """What of a moved circuit is landed in its new panel: behind gear that moves lines alone its neutral stays."""
-        device = self.after.devices.get(str(getattr(wires, "device_id", None)))
-        gears = self.after.transfers_in.get(device.enclosure_id, []) if device is not None else []
-        if any(gear.lines_only for gear in gears):
-            return "splice and torque its hot wire; neutral and ground stay where they land."
-        return "land and torque hot, neutral and ground."
-
-    @staticmethod
-    def _breaker(site: Site, device_id: Any) -> str:
-        """A breaker as one finds it: its name, its panel, its space."""
-        device = site.devices.get(str(device_id))
-        if device is None:
-            return "its breaker"
-        space = f" space {device.space}" if device.space is not None else ""
-        return f"{thing_name(site, device.id)} ({name_of(site, device.enclosure_id)}{space})"
 
     def _part(self, site: Site, part: Any) -> str:
         """A terminal or bar with the box that it is in."""

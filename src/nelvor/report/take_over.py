@@ -119,7 +119,8 @@ class _Moving:
         site, bus = self.report.site, self.new.bus
         neutral, ground = (bar_of(site, bus.enclosure_id, kind) for kind in ("neutral", "ground"))
         series = site.enclosures[bus.enclosure_id].series
-        self.home = NewHome(bus.enclosure_id, bus.id, neutral, ground or bus.enclosure_id, series)
+        alone = any(gear.lines_only for gear in site.transfers_in.get(bus.enclosure_id, []))
+        self.home = NewHome(bus.enclosure_id, bus.id, neutral, ground or bus.enclosure_id, series, alone)
 
     def take(self, group: Sequence[PlacedCircuit]) -> None:
         """Give a group its places, one below the other, and tell them; where there is no room, why it stays."""

@@ -136,6 +136,8 @@ FIELD_WORDS = {
     "utility_agrees": "Utility agrees",
     "interactive": "Runs with utility",
     "area_metal": "Pipes and steel",
+    "always_this_set": "Always this set",
+    "neutral_bar": "Neutral lands in",
     "fed_as_marked": "Fed as marked",
     "termination_c": "Lugs marked",
     "cover_in": "Cover",

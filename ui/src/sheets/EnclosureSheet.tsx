@@ -291,6 +291,24 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
       {(kind !== "panel" || enclosure.placement === "outdoors") && !NO_DISCONNECT.has(kind) && !transformer ? (
         <ThingField {...own} kind="choice" field="emergency_marking" label="Emergency" />
       ) : null}
+      {kind === "disconnect" && (site.buildings ?? []).some((item) => item.use === "farm") ? (
+        <ThingField
+          {...own}
+          kind="yes-no"
+          field="site_isolating"
+          label="Isolates the farm"
+          hint="the switch at the point from which the buildings of a farm are fed"
+        />
+      ) : null}
+      {kind === "meter" && site.enclosures?.some((item) => item.kind === "disconnect") ? (
+        <ThingField
+          {...own}
+          kind="yes-no"
+          field="beside_service"
+          label="Beside the service"
+          hint="immediately beside the service disconnect that is ahead of it"
+        />
+      ) : null}
       {kind === "panel" || kind === "disconnect" ? (
         <ThingField {...own} kind="yes-no" field="surge_protection" label="Surge device" hint="in it or beside it" />
       ) : null}

@@ -6,6 +6,7 @@ from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.electrode_conductor import electrode_conductor, to_electrode
 from nelvor.errors import CannotCompute
 from nelvor.judges.bonds.place import Place
+from nelvor.judges.bonds.rods import electrodes_behind, landed_at, landing_words, new_rods
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Electrode
 from nelvor.topology.names import thing_name
@@ -25,7 +26,19 @@ def electrode_of_system(place: Place, lines: Lines | None) -> None:
             f"{place.name} is a system of its own: its electrode conductor begins at this bond and goes to "
             f"{'an electrode at the source' if outdoors else 'the electrodes of the building'}. None is entered."
         )
-        place.judge.cannot_tell("derived_electrode", text, clause)
+        strayed = electrodes_behind(place.site, place.enclosure)
+        if strayed:
+            place.judge.must_fix(
+                "derived_electrode",
+                f"{text} {landing_words(place.site, strayed)}",
+                clause,
+                mend=_landed(place, strayed),
+            )
+        elif outdoors:
+            mend = Mend("Drive two rods at it", tuple(new_rods(place.site, place.enclosure, _landing(place), 2, 0)))
+            place.judge.must_fix("derived_electrode", text, clause, mend=mend)
+        else:
+            place.judge.cannot_tell("derived_electrode", text, clause)
         return
     place.judge.holds("derived_electrode", "Its electrode conductor begins at the bond.", clause)
     if lines is not None:
@@ -35,6 +48,15 @@ def electrode_of_system(place: Place, lines: Lines | None) -> None:
             _own_conductor(place, electrode, electrode.conductor_size, lines)
         if electrode.common_size is not None:
             _common_conductor(place, electrode, electrode.common_size)
+
+
+def _landing(place: Place) -> str:
+    bar = place.mends.bar("ground") or place.mends.bar("neutral")
+    return bar.id if bar is not None else place.enclosure.id
+
+
+def _landed(place: Place, strayed: list[Electrode]) -> Mend:
+    return Mend("Land the electrode conductor at the bond", tuple(landed_at(strayed, _landing(place))))
 
 
 def _own_conductor(place: Place, electrode: Electrode, size: str, lines: Lines) -> None:

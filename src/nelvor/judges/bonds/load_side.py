@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from nelvor.clauses import grounding_conductor
+from nelvor.clauses.ampacity import size_index
+from nelvor.errors import CannotCompute
 from nelvor.judges.bonds.answer import Decision
 from nelvor.judges.bonds.place import Place
 from nelvor.judges.bonds.service_bond import ONLY_AS_SERVICE
@@ -27,7 +30,10 @@ def behind_bond(place: Place) -> Decision:
         return _without_ground(place, place.feeding)
     _ground_bar(place)
     clause = place.zone.clause
-    if place.found == "bonded":
+    if place.found == "bonded" and _meter_beside_the_service(place):
+        text = f"The metal of {place.name} may be bonded to the neutral: it stands immediately beside the service disconnect."
+        place.judge.holds("bond", text, "neutral_bond_load_side_limits")
+    elif place.found == "bonded":
         place.judge.must_fix(
             "bond",
             f"Neutral is bonded again at {place.name} ({place.joined_by}). {_where_it_belongs(place)}; here neutral "
@@ -40,6 +46,14 @@ def behind_bond(place: Place) -> Decision:
     else:
         place.judge.holds("bond", "Neutral is kept apart from the metal.", clause)
     return "apart"
+
+
+def _meter_beside_the_service(place: Place) -> bool:
+    """Tell whether a meter may keep its bond: beside the disconnect, without ground-fault protection ahead (250.142(B) Ex 2)."""
+    ahead = place.site.protection_ahead.get(place.feeding.id) if place.feeding is not None else None
+    protected = ahead is not None and ahead.ground_fault_protection is True
+    is_meter = place.enclosure.kind == "meter" or bool(place.enclosure.meter_class_a)
+    return is_meter and place.enclosure.beside_service is True and not protected
 
 
 def _where_it_belongs(place: Place) -> str:
@@ -81,6 +95,14 @@ def _without_ground(place: Place, run: Run) -> Decision:
         )
         return "apart"
     unknown = [name for name, value in conditions.items() if value is None]
+    if unknown and place.found == "apart":
+        place.judge.must_fix(
+            "bond",
+            f"The run to {place.name} has no grounding conductor, and the bond is lifted: a fault to its metal finds no way back. "
+            "Restore it until a grounding conductor is connected.",
+            "building_existing_3wire",
+            mend=Mend("Restore the bond", tuple(place.mends.make_bond())),
+        )
     if unknown:
         place.judge.cannot_tell(
             "ground_missing",
@@ -126,14 +148,44 @@ def _without_path_to_source(place: Place, run: Run) -> Decision:
 
 def _old_three_wire_conditions(place: Place, run: Run) -> dict[str, bool | None]:
     building = place.site.buildings.get(place.enclosure.building_id or "")
-    path = building.metal_path_to_supply if building else None
+    path = True if _metal_is_drawn(place) else building.metal_path_to_supply if building else None
     device = place.site.protection_ahead.get(run.id)
     fault_protection = device.ground_fault_protection if device else None
     return {
         "it complied when it was installed": run.complied_when_installed,
         "no continuous metal path joins the buildings": None if path is None else not path,
         "no ground-fault protection stands ahead": None if fault_protection is None else not fault_protection,
+        "its neutral is no smaller than a grounding conductor": _neutral_is_large_enough(place, run),
     }
+
+
+def _metal_is_drawn(place: Place) -> bool:
+    """Tell whether a continuous metal path is drawn between the boxes of the building and those of another."""
+    site = place.site
+
+    def at_building(end: str | None) -> bool:
+        box, building = site.enclosures.get(end or ""), place.enclosure.building_id
+        return end == building or (box is not None and box.building_id == building)
+
+    ends = [
+        (item.end_a, item.end_b) for item in site.document.metal_paths if item.continuous and item.end_a and item.end_b
+    ]
+    return any(at_building(one) != at_building(other) for one, other in ends)
+
+
+def _neutral_is_large_enough(place: Place, run: Run) -> bool:
+    """The neutral of an old feed, as it is read, against Table 250.122; one that is still to be chosen is chosen large enough."""
+    answer, device = place.answers.get(run.id), place.site.protection_ahead.get(run.id)
+    hots = run.hot_size or (answer.size("hots") if answer is not None else None)
+    material = run.material or (answer.material if answer is not None else None)
+    if run.neutral_size is None or hots is None or material is None or device is None or device.rating_a is None:
+        return True
+    rating = place.recorder.given("Device ahead", device.rating_a, "A", "design")
+    try:
+        needed = grounding_conductor.grounding_conductor(place.recorder, rating, material, hots, hots, run.sets)
+    except CannotCompute:
+        return True
+    return size_index(run.neutral_size) >= size_index(needed.text)
 
 
 def _ground_bar(place: Place) -> None:

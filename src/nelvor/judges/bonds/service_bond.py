@@ -41,18 +41,8 @@ def at_service(place: Place) -> Decision:
 
 def on_supply_side(place: Place) -> Decision:
     """Judge an enclosure ahead of the service disconnect: its metal hangs on the neutral."""
-    if place.enclosure.service_marking == ONLY_AS_SERVICE and place.enclosure.emergency_marking != "none":
-        place.judge.must_fix(
-            "marking",
-            f"{place.name} is suitable only as service equipment: its neutral is bonded for good, so it cannot be "
-            "marked as not service equipment.",
-            "service_equipment_marking",
-            "emergency_marking",
-            Mend(
-                "Mark it as the service disconnect",
-                proposing("enclosures", place.enclosure, emergency_marking="service_disconnect"),
-            ),
-        )
+    if place.enclosure.service_marking == ONLY_AS_SERVICE:
+        _only_as_service(place)
     if place.found == "bonded":
         place.judge.holds(
             "bond", "Bonded on the supply side, as is usual; this is no second bond.", "meter_neutral_supply_side"
@@ -71,6 +61,23 @@ def on_supply_side(place: Place) -> Decision:
             "meter_neutral_supply_side",
         )
     return "supply_side"
+
+
+def _only_as_service(place: Place) -> None:
+    """Equipment whose neutral is bonded for good is no device that is marked as not service equipment (230.66)."""
+    clause, start = (
+        "service_equipment_marking",
+        f"{place.name} is suitable only as service equipment: its neutral is bonded for good",
+    )
+    if any(gear.meter_mounted for gear in place.site.transfers_in.get(place.enclosure.id, [])):
+        text = f"{start}, and gear at the meter is marked as not service equipment."
+        mend = Mend("Use one marked suitable", proposing("enclosures", place.enclosure, service_marking="suitable"))
+        place.judge.must_fix("marking", text, clause, "service_marking", mend)
+    elif place.enclosure.emergency_marking != "none":
+        operations = proposing("enclosures", place.enclosure, emergency_marking="service_disconnect")
+        mend = Mend("Mark it as the service disconnect", operations)
+        text = f"{start}, so it cannot be marked as not service equipment."
+        place.judge.must_fix("marking", text, clause, "emergency_marking", mend)
 
 
 def _jumper(place: Place) -> Figure:

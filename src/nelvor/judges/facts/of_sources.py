@@ -30,32 +30,46 @@ def facts_of_sources(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) 
     """Yield the facts of every source of the premises."""
     beside_utility = any(source.kind == "utility" for source in site.document.sources)
     for source in site.document.sources:
-        about = About("sources", source, name_of(site, source.id))
+        about, bond = About("sources", source, name_of(site, source.id)), bonds.get(source.enclosure_id or "")
         if source.kind == "generator":
             yield from facts_of_set(site, rules, about, source)
         elif source.kind in ("inverter", "battery"):
-            yield from _converter(about, source)
-            if source.kind == "battery":
-                yield from _storage(about)
-            elif source.neutral_path is None:
-                yield from _solar(site, about, source)
-            if beside_utility and source.interactive and source.forms_supply:
-                yield from _island(about)
-        bond = bonds.get(source.enclosure_id or "")
-        if beside_utility and source.portable is not True and bond is not None and bond.decision == OWN_SYSTEM:
-            yield area_metal(about)
-        if source.interactive and _is_joined_ahead(site, source):
-            yield from _ahead_of_the_service(about)
-        if beside_utility and source.interactive and source.kind in ("generator", "other"):
-            yield about.yes_or_no(
-                "leaves_dead_grid",
-                "loss_of_primary",
-                (
-                    "{name} leaves the utility's lines when they lose power.",
-                    "{name} goes on feeding the utility's lines.",
-                ),
-                "whether it leaves all lines of the utility when they lose power, and comes back only when all are restored",
-            )
+            yield from _converter(site, about, source)
+        if bond is not None and bond.decision == OWN_SYSTEM:
+            yield from _of_its_own_system(site, about, source, beside_utility)
+        if source.interactive and source.kind != "utility":
+            yield from _beside_the_utility(site, about, source, beside_utility)
+
+
+def _of_its_own_system(site: Site, about: About, source: Source, beside_utility: bool) -> Iterator[Fact]:
+    """The metal of the area that it serves; where it is the only supply, a bond that goes away with a plug."""
+    if beside_utility and not source.portable:
+        yield area_metal(about)
+    elif source.portable and site.runs_from.get(str(source.enclosure_id)):
+        yield about.yes_or_no(
+            "always_this_set",
+            "system_bonding_jumper",
+            (
+                "No other set than {name} is plugged in: the one bond of the system goes with it.",
+                "Other sets than {name} are plugged in: one without a bond would leave faults that trip nothing. Mark the inlet for "
+                "sets with a bonded neutral only.",
+            ),
+            "whether no other set is ever plugged in, for the one bond of the system goes with its plug",
+        )
+
+
+def _beside_the_utility(site: Site, about: About, source: Source, beside_utility: bool) -> Iterator[Fact]:
+    if beside_utility and source.forms_supply and source.kind in ("inverter", "battery"):
+        yield from _island(about)
+    if _is_joined_ahead(site, source):
+        yield from _ahead_of_the_service(about)
+    if beside_utility and source.kind in ("generator", "other"):
+        yield about.yes_or_no(
+            "leaves_dead_grid",
+            "loss_of_primary",
+            ("{name} leaves the utility's lines when they lose power.", "{name} goes on feeding the utility's lines."),
+            "whether it leaves all lines of the utility when they lose power, and comes back only when all are restored",
+        )
 
 
 def area_metal(about: About) -> Fact:
@@ -99,7 +113,7 @@ def _ahead_of_the_service(about: About) -> Iterator[Fact]:
     )
 
 
-def _converter(about: About, source: Source) -> Iterator[Fact]:
+def _converter(site: Site, about: About, source: Source) -> Iterator[Fact]:
     if source.interactive:
         yield about.yes_or_no(
             "disconnect_in_reach",
@@ -113,6 +127,10 @@ def _converter(about: About, source: Source) -> Iterator[Fact]:
         ("{name} can be isolated for work.", "{name} cannot be isolated from all that feeds it for work."),
         "whether it can be isolated from all that feeds it for work",
     )
+    if source.kind == "battery":
+        yield from _storage(about)
+    elif source.neutral_path is None:
+        yield from _solar(site, about, source)
 
 
 def _solar(site: Site, about: About, source: Source) -> Iterator[Fact]:

@@ -11,7 +11,7 @@ from typing import Literal
 from nelvor.judges.zones.autotransformers import in_line, of_autotransformer, where_neutral_is_formed
 from nelvor.judges.zones.service import has_disconnect
 from nelvor.judges.zones.zone import Zone
-from nelvor.model.things import Run, Source
+from nelvor.model.things import Enclosure, Run, Source
 from nelvor.topology.grounded import has_neutral, metal_net, neutral_net
 from nelvor.topology.joints import inside
 from nelvor.topology.names import name_of
@@ -199,15 +199,26 @@ def behind_bond_point(site: Site, enclosure_id: str, ahead: Zone) -> Zone:
 
 
 def _bonded_first_disconnect(site: Site, beginning: str) -> str | None:
-    """Return the first disconnect of an indoor system, where the bond stands there and not at the beginning."""
-    if site.enclosures[beginning].placement != "indoors" or inside(site, beginning).found == "bonded":
+    """Return the first disconnect of a system, where the bond stands there and not at the beginning.
+
+    Outdoors that is one beside it, from which the electrode conductor begins too (250.30(A)(1), (C)).
+    """
+    box = site.enclosures[beginning]
+    if box.placement is None or inside(site, beginning).found == "bonded":
         return None
     for run in site.runs_from.get(beginning, []):
         beneath = site.downstream_of(run)
         begins = _from_secondary(site, run) or bool(own_sources(site, beginning))
-        if begins and has_disconnect(site, beneath) and inside(site, beneath).found == "bonded":
+        beside = box.placement == "indoors" or _beside_outdoors(site, box, beneath)
+        if begins and beside and has_disconnect(site, beneath) and inside(site, beneath).found == "bonded":
             return beneath
     return None
+
+
+def _beside_outdoors(site: Site, box: Enclosure, enclosure_id: str) -> bool:
+    other = site.enclosures.get(enclosure_id)
+    same_place = other is not None and (other.placement, other.building_id) == (box.placement, box.building_id)
+    return same_place and bool(site.electrodes_at.get(enclosure_id))
 
 
 def _second_bond_outdoors(site: Site, enclosure_id: str, feeding: Run) -> Zone | None:

@@ -54,7 +54,8 @@ class DwellingUnit(Thing):
 
 
 class Enclosure(Thing):
-    """A box with metal, bars, lugs and devices. ``meter_class_a`` is the class of the meter in it;
+    """A box with metal, bars, lugs and devices. ``meter_class_a`` is the class of the meter in it, ``beside_service`` that it
+    stands immediately beside the service disconnect ahead of it;
     ``no_other_circuits`` tells that it supplies no more than the circuits drawn, ``note`` what was seen on site.
 
     ``place_as_required`` tells that room, handles and working space were looked at and are right, in place of each by
@@ -90,6 +91,7 @@ class Enclosure(Thing):
     near_entrance: bool | None = None
     marked_as_disconnect: bool | None = None
     inlet_interlocked: bool | None = None
+    beside_service: bool | None = None
     note: Note = ""
 
 

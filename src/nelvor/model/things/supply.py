@@ -66,6 +66,7 @@ class Source(Thing):
     rejoins_in_step: bool | None = None
     disconnect_within_sight: bool | None = None
     area_metal: PipingBond | None = None
+    always_this_set: bool | None = None
     unbalance_accepted: bool | None = None
     neutral_senses_only: bool | None = None
 

@@ -120,6 +120,7 @@ class Circuit(Thing):
     """The wires that leave a device of a panel for outlets or equipment that are not drawn: what they serve, and how.
 
     Circuits of one panel with the same word in ``shared_neutral`` have one neutral between them: a multiwire circuit.
+    ``neutral_bar`` is where its neutral lands, None in its own panel.
     ``extended_ft`` is the wire that the work adds to a standing circuit, ``reach_ft`` how far its cable reaches from the
     panel where it ends now. ``serves`` are the places of its outlets and the equipment that is named by itself.
     ``has_ground``, ``neutral_size`` and ``neutral_covering`` tell of a range or dryer whether its circuit is an old one of three wires; a
@@ -142,6 +143,7 @@ class Circuit(Thing):
     receptacles_replaced: bool = False
     reach_ft: Length | None = None
     shared_neutral: Annotated[str, StringConstraints(max_length=40)] = ""
+    neutral_bar: Id | None = None
 
 
 class Conductor(Thing):

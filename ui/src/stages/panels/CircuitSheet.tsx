@@ -116,6 +116,9 @@ function Wires({ device, oldFrames }: { device: Device; oldFrames: boolean }) {
   const { site, document, state, act, mayWrite } = useWork("site", "document", "state", "act", "mayWrite");
   const wires = (site.circuits ?? []).filter((item) => item.device_id === device.id);
   if ((site.runs ?? []).some((run) => run.from_part === device.id)) return null;
+  const elsewhere = (site.bars ?? [])
+    .filter((bar) => bar.kind === "neutral" && bar.enclosure_id !== device.enclosure_id)
+    .map((bar) => ({ value: bar.id, label: find(site.enclosures, bar.enclosure_id)?.name || bar.enclosure_id }));
   const add = (use: unknown = null) => {
     const id = freshId(document, `${device.id} wires`);
     const dry = { material: "copper", insulation: "NM-B" };
@@ -159,6 +162,16 @@ function Wires({ device, oldFrames }: { device: Device; oldFrames: boolean }) {
               label="Neutral shared"
               hint="the same word on circuits that share one"
             />
+            {elsewhere.length > 0 || item.neutral_bar ? (
+              <ThingField
+                {...own}
+                kind="choice"
+                field="neutral_bar"
+                label="Neutral lands in"
+                options={elsewhere}
+                empty="this panel"
+              />
+            ) : null}
             {item.standing === "existing" && state === "proposed" ? (
               <>
                 <ThingField
