@@ -32,7 +32,11 @@ def generator_on_a_cord(
         "inlet",
         "inlet",
         receiver.free_name("Inlet"),
-        enclosures={"building_id": receiver.enclosure.building_id, "termination_c": 75},
+        enclosures={
+            "building_id": receiver.enclosure.building_id,
+            "termination_c": 75,
+            "inlet_a": options.breaker_a,
+        },
     )
     pins = draft.landing("inlet", inlet)
     draft.run("cord", _leaves(made), pins, legs, placement="outdoors", material="copper")

@@ -14,8 +14,10 @@ from nelvor.judges.bonds.count import count_verdicts
 from nelvor.judges.bonds.parallel_paths import parallel_path_verdicts
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
+from nelvor.judges.contradictory_plates import plate_verdicts
 from nelvor.judges.facts import Fact, facts_of, said_of
 from nelvor.judges.feeder_ground_fault import feeder_ground_fault_verdicts
+from nelvor.judges.inlets import inlet_verdicts
 from nelvor.judges.island_conductors import island_conductor_verdicts
 from nelvor.judges.islands import island_verdicts
 from nelvor.judges.level_loads import LevelLoads
@@ -168,6 +170,8 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *site_isolating_verdicts(site, rules, checking.runs),
         *said_of(site, rules, facts),
         *source_connection_verdicts(site, rules),
+        *plate_verdicts(site, rules),
+        *inlet_verdicts(site, rules),
         *unbalanced_source_verdicts(site, rules),
         *island_verdicts(site, rules),
         *island_conductor_verdicts(site, rules, checking.runs),

@@ -136,6 +136,7 @@ FIELD_WORDS = {
     "utility_agrees": "Utility agrees",
     "interactive": "Runs with utility",
     "area_metal": "Pipes and steel",
+    "inlet_a": "Inlet rated",
     "always_this_set": "Always this set",
     "neutral_bar": "Neutral lands in",
     "fed_as_marked": "Fed as marked",

@@ -300,6 +300,7 @@ function LabelFields({ enclosure }: { enclosure: Enclosure }) {
           hint="the switch at the point from which the buildings of a farm are fed"
         />
       ) : null}
+      {kind === "inlet" ? <ThingField {...own} kind="number" field="inlet_a" label="Inlet rated" unit="A" /> : null}
       {kind === "meter" && site.enclosures?.some((item) => item.kind === "disconnect") ? (
         <ThingField
           {...own}

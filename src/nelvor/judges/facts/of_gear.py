@@ -96,7 +96,9 @@ def _at_the_meter(about: About, gear: Transfer, rules: Rules) -> Fact:
 
 
 def _is_large(site: Site, inlet: Enclosure) -> bool:
-    """Tell whether 100 A or more come over an inlet, by the devices at either end of its runs."""
+    """Tell whether 100 A or more come over an inlet, by its rating or the devices at either end of its runs."""
+    if inlet.inlet_a is not None:
+        return exact(inlet.inlet_a) >= LARGE_INLET_A
     runs = [*site.runs_into.get(inlet.id, []), *site.runs_from.get(inlet.id, [])]
     ends = [site.devices.get(part) for run in runs for part in (run.from_part, run.to_part)]
     return any(device is not None and exact(device.rating_a or 0) >= LARGE_INLET_A for device in ends)

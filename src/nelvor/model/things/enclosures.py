@@ -90,6 +90,7 @@ class Enclosure(Thing):
     dedicated_space: bool | None = None
     near_entrance: bool | None = None
     marked_as_disconnect: bool | None = None
+    inlet_a: Rating | None = None
     inlet_interlocked: bool | None = None
     beside_service: bool | None = None
     note: Note = ""
