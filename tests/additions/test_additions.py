@@ -282,6 +282,20 @@ class Inverter(unittest.TestCase):
         self.assertEqual(must_fix(report), set())
         self.assertEqual(decisions(report)["Inverter"], "no_neutral")
 
+    def test_several_small_ones_on_a_branch_give_their_sum(self):
+        report, _, job = taken(house().job, "inverter", "panel", output_a=1.2, units=13)
+        source = next(item for item in job["sources"] if item["kind"] == "inverter")
+        self.assertEqual((source["rated_output_a"], source["name"]), (15.6, "13 x Inverter"))
+        self.assertEqual(thing(job, "devices", "panel-solar")["rating_a"], 20.0)  # 125 % of 15.6 A
+        self.assertEqual(must_fix(report), set())
+
+    def test_storage_is_asked_for_its_own_facts(self):
+        report, _, job = taken(house().job, "inverter", "panel", output_a=20.0, of="storage")
+        source = next(item for item in job["sources"] if item["kind"] == "battery")
+        asks = next(item.asks for item in report.findings if item.code == "source_facts" and item.id == source["id"])
+        self.assertIn((source["id"], "storage_disconnect"), asks)
+        self.assertEqual(decisions(report)["Storage"], "no_neutral")
+
     def test_what_stands_at_the_far_end_moves(self):
         builder = house()
         last = {"enclosure_id": "panel", "bus_id": "panel-bus", "role": "branch", "rating_a": 20.0}

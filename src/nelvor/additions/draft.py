@@ -60,10 +60,11 @@ class Draft:
 
     def change(self, thing_id: str, **values: Any) -> None:
         """Set properties of a thing that this draft has added."""
-        next(item.thing for item in self._added() if item.thing["id"] == thing_id).update(values)
+        next(item.thing for item in self.added() if item.thing["id"] == thing_id).update(values)
 
-    def _added(self) -> list[Insert]:
-        return [item for item in self.operations if isinstance(item, Insert)]
+    def added(self, *lists: str) -> list[Insert]:
+        """Return what this draft adds, of some lists or of all."""
+        return [item for item in self.operations if isinstance(item, Insert) and (not lists or item.list in lists)]
 
     def breaker(self, bus: Bus, wish: str, name: str, poles: int, space: int | None, **values: Any) -> str:
         """Add a breaker on a bus, its poles opened together, and return its id."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nelvor.additions.draft import Draft, Ends, bar_of, legs_at
-from nelvor.additions.options import InverterOptions
+from nelvor.additions.options import BesideOptions, InverterOptions
 from nelvor.additions.receiver import Receiver
 from nelvor.additions.room import space_at_end
 from nelvor.errors import CannotCompute
@@ -14,6 +14,23 @@ from nelvor.topology.names import name_of
 
 LINES = {"two": 2, "three": 3}
 KIND: NewKind = "inverter"
+
+
+def feeding_in(receiver: Receiver, options: BesideOptions) -> Draft:
+    """Return the operations that add a source of the sun or storage, or several small ones as one, at the far end of a bus.
+
+    Raises:
+        CannotCompute: as ``inverter``; several of them give more than a breaker on a bus can carry.
+    """
+    together = options.output_a * options.units if options.output_a is not None else None
+    draft = inverter(receiver, options.model_copy(update={"output_a": together}))
+    source = next(item.thing for item in draft.added("sources"))
+    if options.units > 1:
+        draft.change(source["id"], name=f"{options.units} x {source['name']}")
+    if options.of == "storage":
+        draft.change(source["id"], kind="battery", name=receiver.free_name("Storage"))
+        draft.change(source["enclosure_id"], name=receiver.free_name("Storage"))
+    return draft
 
 
 def inverter(receiver: Receiver, options: InverterOptions) -> Draft:

@@ -13,13 +13,13 @@ from nelvor.additions.circuit_transfer import circuit_transfer
 from nelvor.additions.disconnect_ahead import disconnect_ahead
 from nelvor.additions.draft import Draft
 from nelvor.additions.interlock import interlock
-from nelvor.additions.inverter import inverter
+from nelvor.additions.inverter import feeding_in
 from nelvor.additions.options import (
     BackupOptions,
+    BesideOptions,
     CircuitTransferOptions,
     DisconnectAheadOptions,
     InletOptions,
-    InverterOptions,
     Options,
     TransferOptions,
 )
@@ -74,10 +74,11 @@ ADDITIONS: dict[AdditionKind, Addition] = {
         backup,
     ),
     "inverter": Addition(
-        "A solar inverter that feeds in",
-        "An inverter that runs beside the utility, on a breaker at the end of the bus away from the main.",
-        InverterOptions,
-        inverter,
+        "A solar inverter or storage that feeds in",
+        "It runs beside the utility, on a breaker at the end of the bus away from the main: one of it, or several small ones on a "
+        "branch, whose output is told for each.",
+        BesideOptions,
+        feeding_in,
     ),
 }
 

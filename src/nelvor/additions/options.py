@@ -112,3 +112,10 @@ class InverterOptions(Options):
         Rating | None, Field(title="Largest device", json_schema_extra={"unit": "A", "empty": "not read"})
     ] = None
     distance_ft: ShortWay = 20.0
+
+
+class BesideOptions(InverterOptions):
+    """A source that feeds in, as it is added in one act: one of the sun or a battery, alone or several of a kind on one branch."""
+
+    of: Annotated[Literal["sun", "storage"], Field(title="What it gives")] = "sun"
+    units: Annotated[int, Field(ge=1, le=60, title="Of them on this branch")] = 1

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from nelvor.clauses.bus_sources import BusRule
 from nelvor.clauses.calculated_load import LevelLoad
@@ -17,7 +18,7 @@ from nelvor.model.things import Device, Enclosure
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
-from nelvor.working import Figure, Recorder, exact
+from nelvor.working import Figure, Recorder, exact, shown
 
 
 @dataclass
@@ -62,6 +63,7 @@ class BusOfPanel:
                 about = self.judge.about("sources", source.id)
                 about.cannot_tell("bus_source", text, "load_side_interconnect", "", asks)
 
+    @cached_property
     def _protections(self) -> list[tuple[Fraction, Device]]:
         """The panel's own main and the device ahead, as far as their ratings are known."""
         devices = []
@@ -81,12 +83,15 @@ class BusOfPanel:
                 devices.append((exact(rating), device))
         return devices
 
+    @property
+    def _smallest(self) -> tuple[Fraction, Device] | None:
+        return min(self._protections, key=lambda pair: pair[0], default=None)
+
     def protection(self) -> tuple[Figure, Device] | None:
         """Return the smaller of the panel's own main and the device ahead."""
-        devices = self._protections()
-        if not devices:
+        if self._smallest is None:
             return None
-        rating_a, device = min(devices, key=lambda pair: pair[0])
+        rating_a, device = self._smallest
         return self.recorder.given(f"Protection: {device.name or device.id}", rating_a, "A", "design"), device
 
     def _protected(self, bus: Figure) -> None:
@@ -207,18 +212,18 @@ class BusOfPanel:
         """Breakers may add up to more than the feeder: the load counts, not their sum. Said, because it is asked."""
         feeders = [item.rating_a for item in self.site.devices_in.get(self.enclosure.id, []) if item.role != "main"]
         total = sum(rating for rating in feeders if rating is not None)
-        protection = self.protection()
-        if protection is not None and total > protection[0].number:
+        smallest = self._smallest
+        if smallest is not None and total > smallest[0]:
             self.judge.holds(
                 "breaker_sum",
-                f"Breakers of {total:g} A stand behind {protection[0].text} A: allowed, since the calculated load "
+                f"Breakers of {total:g} A stand behind {shown(smallest[0])} A: allowed, since the calculated load "
                 "counts and the device ahead protects the bus.",
                 "panel_ocpd",
             )
 
     def _both_may_trip(self) -> None:
         """A main of the same rating as the device ahead is lawful; which of the two opens is not certain."""
-        ratings = [rating for rating, _ in self._protections()]
+        ratings = [rating for rating, _ in self._protections]
         if len(ratings) > 1 and len(set(ratings)) == 1:
             text = (
                 f"Its main of {ratings[0]} A and the device ahead are alike: lawful, and on a fault either may trip "

@@ -84,7 +84,7 @@ const KINDS_OF: Record<Addition["kind"], Plate["kind"][]> = {
   interlock: ["generator"],
   circuit_transfer: ["generator"],
   backup: ["inverter", "battery"],
-  inverter: ["inverter"],
+  inverter: ["inverter", "battery"],
 };
 
 /** What a plate tells of the options that are asked, which may go by another name there. */

@@ -18,7 +18,8 @@ def facts_of_back_feed(site: Site, rules: Rules) -> Iterator[Fact]:
     joining = [site.connecting_device(source) for source in site.document.sources if source.interactive]
     own = {device.id for device in joining if device is not None}
     for device in site.document.devices:
-        if device.enclosure_id not in site.enclosures:
+        lets_in = bool(site.sources_beneath) or (device.space is not None and device.id in site.runs_to_part)
+        if not lets_in or device.enclosure_id not in site.enclosures:
             continue
         sources = site.sources_through(device) or _beneath_a_main(site, device)
         about = About("devices", device, thing_name(site, device.id))
