@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from nelvor.additions.draft import Draft, Ends, bar_of, feed_of, legs_at
+from nelvor.additions.draft import Draft, Ends
+from nelvor.additions.feeder import new_feeder
 from nelvor.additions.options import BackupOptions
 from nelvor.additions.receiver import Receiver
-from nelvor.additions.room import free_far_space
-from nelvor.errors import CannotCompute
 from nelvor.model.new_things import NEW_ENCLOSURES
-from nelvor.topology.names import name_of
 
 
 def backup(receiver: Receiver, options: BackupOptions) -> Draft:
@@ -17,15 +15,9 @@ def backup(receiver: Receiver, options: BackupOptions) -> Draft:
     Raises:
         CannotCompute: the enclosure has no bus to feed it from.
     """
-    site, panel = receiver.site, receiver.enclosure
-    draft, bus = Draft(site), site.bus_of(panel.id)
-    if bus is None:
-        raise CannotCompute(f"{name_of(site, panel.id)} has no bus to feed it from.", "Choose a panel.")
-    legs = legs_at(site, feed_of(site, panel.id))
-    space, feeder = free_far_space(draft, bus, len(legs)), {"role": "feeder", "rating_a": options.breaker_a}
-    breaker = draft.breaker(bus, "backup", "Backup inverter", len(legs), space, **feeder)
+    panel, draft = receiver.enclosure, Draft(receiver.site)
+    start, legs = new_feeder(draft, receiver, "backup", "Backup inverter", options.breaker_a)
     inverter = _inverter(draft, receiver, options)
-    start = Ends(breaker, bar_of(site, panel.id, "neutral"), bar_of(site, panel.id, "ground") or panel.id)
     run = {**NEW_ENCLOSURES["pass_through_inverter"].run, "length_ft": options.distance_ft}
     draft.run("to-inverter", start, draft.landing("pass_through_inverter", inverter), legs, **run)
     place = {"building_id": panel.building_id, "termination_c": 75}

@@ -38,14 +38,17 @@ def _beneath_a_main(site: Site, device: Device) -> list[Source]:
     return list(site.sources_beneath.get(device.enclosure_id, {}).values()) if fed else []
 
 
-def _held(site: Site, about: About, device: Device, sources: Sequence[Source]) -> Iterator[Fact]:
-    """One that is plugged on a bus and lets a supply in is held by more than its grip, but for one of listed interactive sources alone."""
-    if not sources and not site.runs_to_part.get(device.id):
+def _held(site: Site, about: About, device: Device, pushing: Sequence[Source]) -> Iterator[Fact]:
+    """One that is plugged on a bus and lets a supply in is held by more than its grip.
+
+    Where all that comes in is gone with the utility, as of a listed interactive source, it needs none; one whose run leads on
+    from it lets nothing else in.
+    """
+    arriving = site.runs_to_part.get(device.id, [])
+    if not arriving or (pushing and all(source.interactive for source in pushing)):
         return
-    own = site.sources_in.get(device.enclosure_id, [])
-    if sources and all(_only_beside_the_utility(source) for source in sources) and not own:
-        return
-    stands_alone = any(source.kind in ("inverter", "battery") for source in _supplying(site, device, sources))
+    behind = [source for run in arriving for source in site.sources_in.get(site.upstream_of(run), [])]
+    stands_alone = any(source.kind in ("inverter", "battery") for source in (*pushing, *behind))
     yield about.yes_or_no(
         "held_down",
         "standalone_fastener" if stands_alone else "backfed_breaker_fastened",
@@ -56,19 +59,6 @@ def _held(site: Site, about: About, device: Device, sources: Sequence[Source]) -
         "whether a fastener holds it in its place beyond its grip on the bus",
         mended_by=f"{about.name}: fit a fastener",
     )
-
-
-def _only_beside_the_utility(source: Source) -> bool:
-    """Tell whether what comes in is gone with the utility: the grid side of one that can stand alone opens then."""
-    return source.interactive is True
-
-
-def _supplying(site: Site, device: Device, sources: Sequence[Source]) -> list[Source]:
-    """The sources that make the supply which a device lets in: those through it, or what its run comes from."""
-    if sources:
-        return list(sources)
-    upstream = [site.upstream_of(run) for run in site.runs_to_part.get(device.id, [])]
-    return [source for owner in upstream for source in site.sources_in.get(owner, [])]
 
 
 def _fed_from_its_load_side(about: About, device: Device, is_of_the_source: bool) -> Iterator[Fact]:
