@@ -12,7 +12,8 @@ from tests.support.jobs import JobBuilder, finding, orchard
 def effect_of(job, code, thing_id, which=0):
     before = check(parse_value(job))
     mend = finding(before, code, thing_id).mends[which]
-    return mend_effect(before, check(parse_value(apply(job, list(mend.operations)))))
+    operations = list(mend.operations)
+    return mend_effect(before, check(parse_value(apply(job, operations))), operations)
 
 
 class Effects(unittest.TestCase):

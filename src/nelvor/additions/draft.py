@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from nelvor.errors import CannotCompute
-from nelvor.judges.verdict import proposing
+from nelvor.judges.verdict import proposing, removing
 from nelvor.model.base import Thing
 from nelvor.model.changes.operations import Insert, Operation
 from nelvor.model.new_things import BOX, NEW_ENCLOSURES, NewKind, fitted_out
@@ -42,6 +42,10 @@ class Draft:
     def propose(self, list_name: str, thing: Thing, **values: Any) -> None:
         """Change properties of a thing of the site."""
         self.operations += proposing(list_name, thing, **values)
+
+    def take_out(self, list_name: str, thing: Thing) -> None:
+        """Take a thing of the site out."""
+        self.operations.append(removing(list_name, thing))
 
     def place(self, kind: NewKind, wish: str, name: str, **of_lists: dict[str, Any]) -> dict[str, str]:
         """Add an enclosure of a kind; ``of_lists`` are further values of its parts, by their list.

@@ -20,6 +20,22 @@ def transfer_gear(receiver: Receiver, options: TransferOptions) -> Draft:
     Raises:
         CannotCompute: nothing feeds it, or it lies ahead of the service disconnect.
     """
+    draft, standby, legs = gear_on_the_way(receiver, options)
+    switched = options.neutral == "switched"
+    marking = options.marking or ("bonded_neutral" if switched else "floating_neutral")
+    add_generator = generator_on_a_cord if options.portable else fixed_generator
+    ground_of_set = add_generator(draft, receiver, options, marking, standby, legs)
+    if switched:
+        two_rods(draft, ground_of_set)
+    return draft
+
+
+def gear_on_the_way(receiver: Receiver, options: TransferOptions) -> tuple[Draft, Ends, list[str]]:
+    """Return the operations that add the gear alone, where its standby side is landed on, and the lines there.
+
+    Raises:
+        CannotCompute: as ``transfer_gear``.
+    """
     site, draft = receiver.site, Draft(receiver.site)
     way, first = way_to(receiver, options), receiver.is_service
     legs = legs_at(site, feed_of(site, receiver.enclosure.id))
@@ -47,14 +63,7 @@ def transfer_gear(receiver: Receiver, options: TransferOptions) -> Draft:
     arrives = Ends(made["main" if first else "normal"], neutrals["utility"], ground)
     way.lead_through(draft, arrives, Ends(made["load"], made["neutral"], ground), NEW_ENCLOSURES[kind].run)
     way.move_electrodes(draft, neutrals["utility"], ground)
-    marking = options.marking or ("bonded_neutral" if switched else "floating_neutral")
-    add_generator = generator_on_a_cord if options.portable else fixed_generator
-    ground_of_set = add_generator(
-        draft, receiver, options, marking, Ends(made["standby"], neutrals["generator"], ground), legs
-    )
-    if switched:
-        two_rods(draft, ground_of_set)
-    return draft
+    return draft, Ends(made["standby"], neutrals["generator"], ground), legs
 
 
 def _parted_neutrals(draft: Draft, made: dict[str, str]) -> dict[str, str]:

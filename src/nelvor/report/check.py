@@ -43,6 +43,7 @@ from nelvor.model.resolve import State, resolve
 from nelvor.report.collector import collector_paused
 from nelvor.report.path import Place, places
 from nelvor.report.subjects import SUBJECTS, Checking, worked_out
+from nelvor.report.ways_out import with_ways_out
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.topology.names import home_of
 from nelvor.topology.site import Site
@@ -180,6 +181,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *not_computed(site, rules),
     ]
     verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)
+    verdicts = list(with_ways_out(site, rules, checking.bonds, verdicts))
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
     held = tuple(verdict for verdict in verdicts if verdict.outcome == "holds")
     return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), held, facts)

@@ -15,18 +15,16 @@ from nelvor.additions.receiver import Receiver
 from nelvor.clauses.bus_sources import BusRule
 from nelvor.errors import CannotCompute, NotFound
 from nelvor.judges.verdict import Verdict
-from nelvor.model.base import Thing
-from nelvor.model.changes.operations import Insert, Operation, Put, apply
-from nelvor.model.things import Device, Enclosure, Source
+from nelvor.model.changes.operations import Insert, Operation, apply
+from nelvor.model.things import Source
 from nelvor.report.check import Checked, Report
 from nelvor.report.largest_source import largest_output
 from nelvor.report.order_of_work import OrderOfWork, order_of_work
+from nelvor.report.parts_bought import PartOut, priced, sum_of
 from nelvor.report.sent import Wire
 from nelvor.report.signs import signs_due
-from nelvor.report.weighed_addition import TriedOut, tried_out
-from nelvor.report.words import run_tag
+from nelvor.report.weighed_addition import tried_out
 from nelvor.topology.names import name_of, thing_name
-from nelvor.topology.site import Site
 from nelvor.ways.all_ways import all_ways
 from nelvor.ways.drawn_source import drawn_source
 from nelvor.ways.way import WantedSource, Way, WayKind, Wish
@@ -44,12 +42,6 @@ OF_THE_CONNECTION = frozenset(
         "disconnect_floor",
     }
 )
-EXCHANGED = {
-    ("devices", "rating_a"): "{name} at {a:g} A",
-    ("enclosures", "meter_class_a"): "{name}: a meter socket of class {a:g}",
-    ("buses", "rating_a"): "{name}: a panel with a bus of {a:g} A",
-    ("buses", "control_setting_a"): "power control with current sensors, set to {a:g} A",
-}
 
 
 class RuleOut(Wire):
@@ -72,13 +64,6 @@ class ReasonOut(Wire):
     name: str
     text: str
     section: str
-
-
-class PartOut(Wire):
-    """What is bought for a way, in words; ``price`` is what the job holds for an item of these words, None: nothing."""
-
-    words: str
-    price: float | None
 
 
 class WayOut(Wire):
@@ -185,7 +170,7 @@ def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way,
     largest = largest_output(tried.after, source)
     short = Fraction(str(wanted.output_a)) - largest if largest is not None and outcome == "fails" else None
     work = order_of_work(before, tried.after)
-    parts = list(_priced(tried))
+    parts = list(priced(tried.after, tried.operations))
     return WayOut(
         kind=way.kind,
         title=way.title,
@@ -198,7 +183,7 @@ def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way,
         consent=way.consent,
         parts=parts,
         labels=_labels(before, tried.after),
-        price=_sum_of(parts),
+        price=sum_of(parts),
         follows=tried.follows,
         why=way.why,
         steps=sum(len(stage.steps) for stage in work.stages),
@@ -271,45 +256,6 @@ def _rule(report: Report, enclosure_id: str, rule: BusRule) -> RuleOut:
         limit=float(rule.limit.number),
         largest_a=rule.largest.text if rule.largest is not None else "",
     )
-
-
-def _priced(tried: TriedOut) -> Iterator[PartOut]:
-    own = {item.item: item.price for item in tried.after.site.document.prices}
-    yield from (PartOut(words=words, price=own.get(words)) for words in _parts(tried))
-
-
-def _sum_of(parts: list[PartOut]) -> float | None:
-    prices = [part.price for part in parts]
-    known = [price for price in prices if price is not None]
-    return round(sum(known), 2) if known and len(known) == len(prices) else None
-
-
-def _parts(tried: TriedOut) -> Iterator[str]:
-    """What is bought: boxes, devices and wires that come anew, and what takes the place of others."""
-    site = tried.after.site
-    things: dict[str, Thing] = {item.id: item for _, item in site.document.things()}
-    for operation in tried.operations:
-        if isinstance(operation, Put) and (operation.list, operation.field) in EXCHANGED:
-            yield EXCHANGED[operation.list, operation.field].format(
-                name=thing_name(site, operation.id), a=operation.value
-            )
-        thing = things.get(operation.thing["id"]) if isinstance(operation, Insert) else None
-        if isinstance(thing, Enclosure):
-            yield _box_words(site, thing)
-        elif isinstance(thing, Device) and thing.rating_a is not None:
-            yield f"{thing.name or 'Device'}: {thing.kind}, {thing.poles} poles, {thing.rating_a:g} A"
-        elif isinstance(operation, Insert) and operation.list == "runs" and operation.thing["id"] in tried.after.runs:
-            answer = tried.after.runs[operation.thing["id"]]
-            length = f"{answer.run.length_ft:g} ft" if answer.run.length_ft is not None else "length not told"
-            yield f"{run_tag(answer)}, {length}"
-
-
-def _box_words(site: Site, box: Enclosure) -> str:
-    """A box as it is bought: a panel with its bus and its spaces."""
-    name, bus = box.name or box.kind, site.bus_of(box.id)
-    if box.kind != "panel" or bus is None or bus.rating_a is None:
-        return name
-    return f"{name}: panel, {bus.rating_a:g} A bus" + (f", {bus.spaces} spaces" if bus.spaces else "")
 
 
 def _labels(before: Report, after: Report) -> list[str]:

@@ -110,7 +110,7 @@ def read_held(body: wire.StateBody) -> HeldList:
 def weigh_mend(body: wire.MendBody) -> MendEffectOut:
     """Tell what a mend would do before it is taken: the change in words, and what else it moves."""
     mended = apply(body.document, list(body.operations))
-    return mend_effect(reports.of(body.document, body.state), reports.of(mended, body.state))
+    return mend_effect(reports.of(body.document, body.state), reports.of(mended, body.state), body.operations)
 
 
 @api.route("POST", "/order-of-work", body=wire.DocumentBody, answer=OrderOfWork, heavy=True)

@@ -77,6 +77,16 @@ function Told({ effect }: { effect: Effect }) {
           <li key={change}>{change}</li>
         ))}
       </ul>
+      {effect.parts.length > 0 ? (
+        <ul aria-label="What is bought">
+          {effect.parts.map((part) => (
+            <li key={part.words}>
+              {part.words}:{" "}
+              {part.price === null ? <span className="text-soft">price not known</span> : part.price.toFixed(2)}
+            </li>
+          ))}
+        </ul>
+      ) : null}
       {comes.map((item) => (
         <p key={item.name + item.text}>
           <Glyph outcome={item.outcome} /> comes: <strong>{item.name}</strong> {item.text}

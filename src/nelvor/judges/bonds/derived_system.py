@@ -7,7 +7,8 @@ from nelvor.errors import CannotCompute
 from nelvor.judges.bonds.answer import Decision
 from nelvor.judges.bonds.derived_electrode import Lines, electrode_of_system
 from nelvor.judges.bonds.place import Place
-from nelvor.judges.verdict import Mend
+from nelvor.judges.verdict import Mend, proposing
+from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Run
 from nelvor.topology.names import name_of
 from nelvor.working import Figure
@@ -43,7 +44,7 @@ def floating(place: Place) -> Decision:
     """Judge the beginning of a system whose bond stands elsewhere: the service's, or at its first disconnect."""
     if place.found == "bonded":
         fixed = any(joint.bond is not None and joint.bond.removable is False for joint in place.inside.joining)
-        operations = place.mends.take_out(place.inside.joining)
+        operations = [*place.mends.take_out(place.inside.joining), *_marked_floating(place)]
         place.judge.must_fix(
             "bond",
             f"The neutral is bonded in {place.name} ({place.joined_by}), and its system has a bond already: neutral "
@@ -57,6 +58,13 @@ def floating(place: Place) -> Decision:
     elif place.found == "apart":
         place.judge.holds("bond", "Its own bond is out.", place.zone.clause)
     return "apart" if place.site.transformers_in.get(place.enclosure.id) else "floating"
+
+
+def _marked_floating(place: Place) -> list[Operation]:
+    """Whoever opens the bond of a set marks it anew (445.11)."""
+    sets = (place.site.sources[part] for part in place.neutral if part in place.site.sources)
+    marked = [item for item in sets if item.marking == "bonded_neutral"]
+    return [step for item in marked for step in proposing("sources", item, marking="floating_neutral")]
 
 
 def _system_jumper(place: Place) -> Figure:
