@@ -47,11 +47,11 @@ class FirstHour(WithBrowser):
         for name in names:
             hand.answer(f"Where {name} stands", "All as required", ("yes", "no"))
 
-    def metal(self, hand, building, steel=False):
+    def metal(self, hand, building, steel=None):
         hand.answer(f"{building} .*metal water", "water", ("Bonded", "Not bonded"))
         hand.answer(f"{building} .*metal gas", "gas", ("Absent", "Bonded"))
-        if steel:
-            hand.answer(f"{building} .*steel frame", "Steel", ("Absent", "Bonded"))
+        if steel is not None:
+            hand.answer(f"{building} .*steel frame", "Steel", steel)
 
     def household(self, hand, area):
         hand.load("living", area)
@@ -117,7 +117,7 @@ class FirstHour(WithBrowser):
             hand.answer("Service disconnect → House", "Length", ("20", "35"))
             self.places(hand, "Service disconnect", "House panel", "Garage panel")
             self.metal(hand, "House")
-            self.metal(hand, "Garage", steel=True)
+            self.metal(hand, "Garage", steel=("Absent", "Bonded"))
 
         self.both_rounds("House and detached garage", garage_and_wrong_cable, 35)
 
@@ -156,7 +156,7 @@ class FirstHour(WithBrowser):
             hand.answer("Service disconnect → Shop panel", "Length", ("15", "6 m"))
             hand.answer("House disconnect → House panel", "Length", ("10", "18"))
             self.places(hand, "Service disconnect", "Shop panel", "House disconnect", "House panel")
-            self.metal(hand, "Shop", steel=True)
+            self.metal(hand, "Shop", steel=("Absent", "Bonded"))
             self.metal(hand, "House")
             hand.run_to("House disconnect")
             hand.fill("Length", ("140", "200"))
@@ -188,7 +188,7 @@ class FirstHour(WithBrowser):
             hand.answer("Transformer → Mixer panel", "Length", ("8", "20"))
             hand.answer("Service disconnect → Panel", "Length", ("15", "40"))
             self.places(hand, "Service disconnect", "Panel", "Mixer panel")
-            self.metal(hand, "Store", steel=True)
+            self.metal(hand, "Store", steel="Absent")
             hand.tab("Loads")
             hand.level("Mixer panel")
             hand.load("motor", ("15", "10"))

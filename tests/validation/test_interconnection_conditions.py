@@ -217,6 +217,26 @@ FACTS = {
 }
 
 
+class AreaMetal(unittest.TestCase):
+    """What is its electrode already, or is not there at all, is not asked for of a system of its own."""
+
+    def asked(self, electrode=None, **building):
+        job = derived("2023")
+        job["buildings"].append({"id": "hall", "name": "Hall", "use": "commercial", **building})
+        thing(job, "enclosures", "g")["building_id"] = "hall"
+        if electrode:
+            job["electrodes"].append({"id": "pipe", "kind": electrode, "connects_to": "g-g"})
+        report = report_of(job)
+        return any(("g-set", "area_metal") in item.asks for item in report.findings)
+
+    def test_where_there_may_be_any(self):
+        self.assertTrue(self.asked())
+        self.assertTrue(self.asked(water_piping="absent"))
+        self.assertFalse(self.asked(water_piping="absent", steel_frame="absent"))
+        self.assertTrue(self.asked("water_pipe"))
+        self.assertFalse(self.asked("water_pipe", steel_frame="absent"))
+
+
 class Facts(unittest.TestCase):
     def ending(self, job, list_name, thing_id, field):
         report = report_of(job)

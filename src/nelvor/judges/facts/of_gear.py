@@ -39,7 +39,7 @@ def facts_of_gear(site: Site, rules: Rules) -> Iterator[Fact]:
         if transformer.enclosure_id not in site.enclosures or shares_windings(site, transformer):
             continue
         about = About("transformers", transformer, thing_name(site, transformer.id))
-        yield area_metal(about)
+        yield from area_metal(site, about, transformer.enclosure_id)
         if _steps_up(site, transformer):
             yield about.yes_or_no(
                 "fed_as_marked",

@@ -44,7 +44,7 @@ def facts_of_sources(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) 
 def _of_its_own_system(site: Site, about: About, source: Source, beside_utility: bool) -> Iterator[Fact]:
     """The metal of the area that it serves; where it is the only supply, a bond that goes away with a plug."""
     if beside_utility and not source.portable:
-        yield area_metal(about)
+        yield from area_metal(site, about, str(source.enclosure_id))
     elif source.portable and site.runs_from.get(str(source.enclosure_id)):
         yield about.yes_or_no(
             "always_this_set",
@@ -72,10 +72,19 @@ def _beside_the_utility(site: Site, about: About, source: Source, beside_utility
         )
 
 
-def area_metal(about: About) -> Fact:
-    """The fact of pipes and steel in the area that a system of its own serves (250.104(D))."""
-    asked = "whether metal water pipes and steel of the area it serves are joined to its neutral, where they are not its electrode"
-    return about.metal("area_metal", "sds_pipes", f"Metal of the area that {about.name} serves", asked)
+def area_metal(site: Site, about: About, enclosure_id: str) -> Iterator[Fact]:
+    """The fact of pipes and steel in the area that a system of its own serves, where there may be any (250.104(D)).
+
+    What is its electrode is joined by that already.
+    """
+    box = site.enclosures[enclosure_id]
+    building = site.buildings.get(box.building_id or "")
+    electrodes = {item.kind for item in site.electrodes_at.get(enclosure_id, [])}
+    water = (building is None or building.water_piping != "absent") and "water_pipe" not in electrodes
+    steel_here = building is None or (building.steel_frame != "absent" and building.use != "dwelling")
+    if water or (steel_here and "building_steel" not in electrodes):
+        asked = "whether metal water pipes and steel of the area it serves are joined to its neutral, where they are not its electrode"
+        yield about.metal("area_metal", "sds_pipes", f"Metal of the area that {about.name} serves", asked)
 
 
 def _is_joined_ahead(site: Site, source: Source) -> bool:
