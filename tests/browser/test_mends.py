@@ -3,6 +3,7 @@
 from playwright.sync_api import expect
 
 from nelvor.model.parse import parse_value
+from tests.report import test_ways_out
 from tests.support.arrangements import Arrangement
 from tests.support.browser import WithBrowser
 
@@ -60,3 +61,18 @@ class Mends(WithBrowser):
         expect(missing).to_have_count(0)
         page.locator("[data-place=p]").dispatch_event("click")
         expect(sheet).to_contain_text("forms it, and the one bond is here")
+
+    def test_the_ways_out_of_a_bonded_set_side_by_side(self):
+        job, _, _ = test_ways_out.WaysOut().bonded("interlock")
+        page = self.open(self.new_job(parse_value(job)), "bonds")
+        ways = page.locator("[data-finding=bond]").get_by_role("list", name="Ways to mend it")
+        expect(ways.get_by_role("listitem").filter(has=page.get_by_role("button", name="what it moves"))).to_have_count(
+            3
+        )
+        gear = ways.get_by_role("listitem").filter(has_text="in place of the interlock")
+        gear.get_by_role("button", name="what it moves").click()
+        expect(gear.get_by_role("list", name="What is bought")).to_contain_text("Transfer switch: price not known")
+        gear.get_by_role("button", name="Gear that opens the neutral").press("Enter")
+        expect(page.locator("[data-finding=bond]")).to_have_count(0)
+        expect(page.locator("[data-bond-enclosure]").filter(has_text="Bond in the source")).to_have_count(1)
+        self.saved(page)
