@@ -19,7 +19,7 @@ from tests.support.jobs import JobBuilder, orchard, thing
 from tests.support.sites import sites
 
 SET = {"rated_kva": 24.0, "breaker_a": 100.0}
-PLATES = {"disconnect_ahead": {}, "inverter": {"output_a": 32.0}}
+PLATES = {"disconnect_ahead": {}, "meter_main": {}, "inverter": {"output_a": 32.0}}
 
 
 def weighed(job, kind, at, **options):
@@ -114,6 +114,30 @@ class DisconnectAhead(unittest.TestCase):
         _, _, job = taken(orchard(), "disconnect_ahead", "barn-panel", near="supply")
         run = next(item for item in job["runs"] if item["id"] == "to-barn")
         self.assertEqual((run.get("proposed") or {}).get("from_part") or run["from_part"], f"{new['id']}-main")
+
+
+class MeterMain(unittest.TestCase):
+    def test_it_takes_the_place_of_the_meter_and_holds_the_bond(self):
+        report, told, job = taken(house().job, "meter_main", "service")
+        self.assertEqual(thing(job, "enclosures", "meter")["standing"], "removed")
+        self.assertEqual(decisions(report), {"Meter-main": "bond", "service": "apart", "panel": "apart"})
+        self.assertEqual(report.site.upstream_of(report.site.feeding_run("service")), "meter-main")
+        self.assertIn("service: add the grounding conductor, then part neutral and ground", told.follows)
+        self.assertEqual(must_fix(report), set())
+        moved = {item["proposed"]["connects_to"] for item in job["electrodes"] if item.get("proposed")}
+        self.assertEqual(moved, {"meter-main-n"})
+
+    def test_all_that_the_meter_fed_is_behind_it(self):
+        report, _, _ = taken(orchard(), "meter_main", "disc-house")
+        found = decisions(report)
+        self.assertEqual(
+            (found["Meter-main"], found["Barn disconnect"], found["House disconnect"]), ("bond", "apart", "apart")
+        )
+        self.assertNotIn("Meter", found)
+
+    def test_only_ahead_of_a_service_disconnect_that_a_meter_feeds(self):
+        with self.assertRaisesRegex(CannotCompute, "no service disconnect that a meter feeds"):
+            weighed(orchard(), "meter_main", "barn-panel")
 
 
 class TransferGear(unittest.TestCase):

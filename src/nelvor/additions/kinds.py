@@ -14,12 +14,14 @@ from nelvor.additions.disconnect_ahead import disconnect_ahead
 from nelvor.additions.draft import Draft
 from nelvor.additions.interlock import interlock
 from nelvor.additions.inverter import feeding_in
+from nelvor.additions.meter_main import meter_main
 from nelvor.additions.options import (
     BackupOptions,
     BesideOptions,
     CircuitTransferOptions,
     DisconnectAheadOptions,
     InletOptions,
+    MeterMainOptions,
     Options,
     TransferOptions,
 )
@@ -28,7 +30,9 @@ from nelvor.additions.transfer_gear import transfer_gear
 from nelvor.errors import BadInput
 from nelvor.model.parse import issue_of
 
-AdditionKind = Literal["disconnect_ahead", "transfer_gear", "interlock", "circuit_transfer", "backup", "inverter"]
+AdditionKind = Literal[
+    "disconnect_ahead", "meter_main", "transfer_gear", "interlock", "circuit_transfer", "backup", "inverter"
+]
 
 
 @dataclass(frozen=True)
@@ -47,6 +51,12 @@ ADDITIONS: dict[AdditionKind, Addition] = {
         "A disconnect near what feeds it now; the standing wire goes on from there.",
         DisconnectAheadOptions,
         disconnect_ahead,
+    ),
+    "meter_main": Addition(
+        "A meter with a main in place of the meter",
+        "One box with meter and main, the service disconnect from then on; all that the meter fed is behind it.",
+        MeterMainOptions,
+        meter_main,
     ),
     "transfer_gear": Addition(
         "A standby generator through a transfer switch",

@@ -36,6 +36,14 @@ class DisconnectAheadOptions(OnTheWay):
     ] = None
 
 
+class MeterMainOptions(Options):
+    """A meter with a main in place of the meter."""
+
+    rating_a: Annotated[
+        Rating | None, Field(title="Its main", json_schema_extra={"unit": "A", "empty": "as behind it now"})
+    ] = None
+
+
 class SetOptions(Options):
     """A generator: what its plate says, and what is known of its neutral."""
 

@@ -14,6 +14,7 @@ from nelvor.judges.disconnects import Disconnects
 from nelvor.judges.interrupting import Interrupting
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.location import judge_location
+from nelvor.judges.main_load import judge_main
 from nelvor.judges.motor_share import Motors
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.slash_rating import judge_slash_ratings
@@ -74,6 +75,16 @@ class PanelJudge:
         )
         if self.enclosure.kind == "panel":
             bus.judged()
+        judge_main(
+            self.site,
+            self.rules,
+            self.answers,
+            self.judge,
+            self.recorder,
+            self.enclosure.id,
+            self.level,
+            service=self.bond.decision == "bond",
+        )
         self._optional_method(bus)
         judge_slash_ratings(self.site, self.judge, self.enclosure.id)
         Interrupting(

@@ -80,6 +80,7 @@ function Asked({ addition, enclosureId, onClose }: { addition: Addition; enclosu
 
 const KINDS_OF: Record<Addition["kind"], Plate["kind"][]> = {
   disconnect_ahead: [],
+  meter_main: [],
   transfer_gear: ["generator"],
   interlock: ["generator"],
   circuit_transfer: ["generator"],
