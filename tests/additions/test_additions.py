@@ -19,7 +19,13 @@ from tests.support.jobs import JobBuilder, orchard, thing
 from tests.support.sites import sites
 
 SET = {"rated_kva": 24.0, "breaker_a": 100.0}
-PLATES = {"disconnect_ahead": {}, "meter_main": {}, "inverter": {"output_a": 32.0}}
+PLATES = {
+    "disconnect_ahead": {},
+    "meter_main": {},
+    "second_panel": {},
+    "transformer_ahead": {},
+    "inverter": {"output_a": 32.0},
+}
 
 
 def weighed(job, kind, at, **options):
@@ -138,6 +144,39 @@ class MeterMain(unittest.TestCase):
     def test_only_ahead_of_a_service_disconnect_that_a_meter_feeds(self):
         with self.assertRaisesRegex(CannotCompute, "no service disconnect that a meter feeds"):
             weighed(orchard(), "meter_main", "barn-panel")
+
+
+class SecondPanel(unittest.TestCase):
+    def test_it_is_apart_and_its_feeder_stands_farthest_from_the_main(self):
+        report, told, job = taken(house().job, "second_panel", "panel", feeder_a=100.0, bus_a=125.0)
+        self.assertEqual((decisions(report)["Second panel"], must_fix(report), told.follows), ("apart", set(), []))
+        self.assertEqual(thing(job, "devices", "panel-second")["space"], 17)
+        self.assertEqual(thing(job, "buses", "second-panel-bus")["spaces"], 20)
+
+
+class TransformerAhead(unittest.TestCase):
+    def bakery_like(self):
+        builder = JobBuilder(system="wye_208_120")
+        builder.service(main_a=200.0)
+        builder.box("panel", "service", main_a=100.0, feeder_a=100.0)
+        return builder.job
+
+    def test_what_is_behind_it_is_a_system_of_its_own(self):
+        report, told, job = taken(
+            self.bakery_like(), "transformer_ahead", "panel", secondary_system="wye_480_277", kva=45.0
+        )
+        self.assertEqual((decisions(report)["Transformer"], decisions(report)["panel"]), ("derived_bond", "apart"))
+        self.assertEqual(report.site.system_at("panel"), "wye_480_277")
+        wires = {item["role"] for item in job["conductors"] if item["run_id"] == "to-new-box"}
+        self.assertEqual(wires, {"L1", "L2", "L3", "ground"})  # the primary takes no neutral
+        told_of = {item.code for item in report.findings if item.id.startswith("panel-ahead")}
+        self.assertTrue({"derived_electrode", "source_facts"} <= told_of)
+
+    def test_a_secondary_of_other_lines_and_a_service_are_refused(self):
+        with self.assertRaisesRegex(CannotCompute, "3 lines lead to panel, and that secondary has 2"):
+            weighed(self.bakery_like(), "transformer_ahead", "panel")
+        with self.assertRaisesRegex(CannotCompute, "holds the service disconnect"):
+            weighed(house().job, "transformer_ahead", "service")
 
 
 class TransferGear(unittest.TestCase):

@@ -10,7 +10,7 @@ from nelvor.judges.verdict import proposing, removing
 from nelvor.model.base import Thing
 from nelvor.model.changes.operations import Insert, Operation
 from nelvor.model.new_things import BOX, NEW_ENCLOSURES, NewKind, fitted_out
-from nelvor.model.things import Bus, Run
+from nelvor.model.things import Bus, Conductor, Run
 from nelvor.model.voltages import LEGS, legs_of
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
@@ -109,15 +109,23 @@ class Draft:
         """Let a run begin elsewhere, with all its conductors."""
         self.propose("runs", run, from_part=start.line)
         parts = {"neutral": start.neutral, "ground": start.ground}
-        for conductor in self.site.conductors_of.get(run.id, []):
+        for conductor in self._going_along(run, start):
             self.propose("conductors", conductor, from_part=parts.get(conductor.role, start.line) or start.line)
 
     def land_at(self, run: Run, end: Ends) -> None:
         """Let a run end elsewhere, with all its conductors."""
         self.propose("runs", run, to_part=end.line)
         parts = {"neutral": end.neutral, "ground": end.ground}
-        for conductor in self.site.conductors_of.get(run.id, []):
+        for conductor in self._going_along(run, end):
             self.propose("conductors", conductor, to_part=parts.get(conductor.role, end.line) or end.line)
+
+    def _going_along(self, run: Run, end: Ends) -> list[Conductor]:
+        """The conductors of a run that end at a place; a neutral that has no place there comes out."""
+        wires = self.site.conductors_of.get(run.id, [])
+        for wire in wires:
+            if wire.role == "neutral" and end.neutral is None:
+                self.take_out("conductors", wire)
+        return [wire for wire in wires if wire.role != "neutral" or end.neutral is not None]
 
 
 def feed_of(site: Site, enclosure_id: str) -> Run:

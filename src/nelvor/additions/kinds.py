@@ -23,15 +23,27 @@ from nelvor.additions.options import (
     InletOptions,
     MeterMainOptions,
     Options,
+    SecondPanelOptions,
     TransferOptions,
+    TransformerOptions,
 )
 from nelvor.additions.receiver import Receiver
+from nelvor.additions.second_panel import second_panel
 from nelvor.additions.transfer_gear import transfer_gear
+from nelvor.additions.transformer_ahead import transformer_ahead
 from nelvor.errors import BadInput
 from nelvor.model.parse import issue_of
 
 AdditionKind = Literal[
-    "disconnect_ahead", "meter_main", "transfer_gear", "interlock", "circuit_transfer", "backup", "inverter"
+    "disconnect_ahead",
+    "meter_main",
+    "transformer_ahead",
+    "second_panel",
+    "transfer_gear",
+    "interlock",
+    "circuit_transfer",
+    "backup",
+    "inverter",
 ]
 
 
@@ -57,6 +69,18 @@ ADDITIONS: dict[AdditionKind, Addition] = {
         "One box with meter and main, the service disconnect from then on; all that the meter fed is behind it.",
         MeterMainOptions,
         meter_main,
+    ),
+    "transformer_ahead": Addition(
+        "A transformer ahead of it",
+        "What is behind it is a system of its own, bonded at the transformer; its loads are those of the new volts.",
+        TransformerOptions,
+        transformer_ahead,
+    ),
+    "second_panel": Addition(
+        "A second panel beside it",
+        "Fed from a breaker here. Circuits of this panel can be moved into it afterwards, on its sheet under Panels.",
+        SecondPanelOptions,
+        second_panel,
     ),
     "transfer_gear": Addition(
         "A standby generator through a transfer switch",

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from nelvor.model.base import Length, Rating
 from nelvor.model.limits import Positive
-from nelvor.model.vocabulary import NeutralPath, RelayKind, SourceMarking
+from nelvor.model.vocabulary import NeutralPath, RelayKind, SourceMarking, System
 
 ShortWay = Annotated[Length, Field(title="Length of the new wire", json_schema_extra={"unit": "ft"})]
 
@@ -42,6 +42,26 @@ class MeterMainOptions(Options):
     rating_a: Annotated[
         Rating | None, Field(title="Its main", json_schema_extra={"unit": "A", "empty": "as behind it now"})
     ] = None
+
+
+class SecondPanelOptions(Options):
+    """A panel beside one, fed from a breaker of it."""
+
+    feeder_a: Annotated[
+        Rating | None, Field(title="Its breaker and main", json_schema_extra={"unit": "A", "empty": "chosen"})
+    ] = None
+    bus_a: Annotated[Rating | None, Field(title="Its bus", json_schema_extra={"unit": "A", "empty": "not read"})] = None
+    spaces: Annotated[int, Field(ge=2, le=84, title="Spaces")] = 20
+    distance_ft: ShortWay = 3.0
+
+
+class TransformerOptions(OnTheWay):
+    """A transformer on the way to an enclosure."""
+
+    secondary_system: Annotated[System, Field(title="Its secondary")] = "split_120_240"
+    kva: Annotated[Positive | None, Field(title="Rating", json_schema_extra={"unit": "kVA", "empty": "not read"})] = (
+        None
+    )
 
 
 class SetOptions(Options):

@@ -81,6 +81,8 @@ function Asked({ addition, enclosureId, onClose }: { addition: Addition; enclosu
 const KINDS_OF: Record<Addition["kind"], Plate["kind"][]> = {
   disconnect_ahead: [],
   meter_main: [],
+  transformer_ahead: [],
+  second_panel: [],
   transfer_gear: ["generator"],
   interlock: ["generator"],
   circuit_transfer: ["generator"],
