@@ -75,16 +75,7 @@ class PanelJudge:
         )
         if self.enclosure.kind == "panel":
             bus.judged()
-        judge_main(
-            self.site,
-            self.rules,
-            self.answers,
-            self.judge,
-            self.recorder,
-            self.enclosure.id,
-            self.level,
-            service=self.bond.decision == "bond",
-        )
+        self._main()
         self._optional_method(bus)
         judge_slash_ratings(self.site, self.judge, self.enclosure.id)
         Interrupting(
@@ -107,6 +98,19 @@ class PanelJudge:
             verdicts=tuple(self.judge.verdicts),
             working=self.recorder,
             bus_rules=tuple(self.rules_judged),
+        )
+
+    def _main(self) -> None:
+        service = self.bond.decision == "bond"
+        judge_main(
+            self.site,
+            self.rules,
+            self.answers,
+            self.judge,
+            self.recorder,
+            self.enclosure.id,
+            self.level,
+            service=service,
         )
 
     def _surroundings(self) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, cast
@@ -159,12 +159,23 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         for answer in checking.of(subject.kind).values()
         for verdict in cast(Answer, answer).verdicts
     ]
-    verdicts += [
+    verdicts += _of_the_site(site, rules, checking, facts)
+    verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)
+    verdicts = list(with_ways_out(site, rules, checking.bonds, verdicts))
+    signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
+    held = tuple(verdict for verdict in verdicts if verdict.outcome == "holds")
+    return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), held, facts)
+
+
+def _of_the_site(site: Site, rules: Rules, checking: Checking, facts: Sequence[Fact]) -> list[Verdict]:
+    """Return what is said of the site as a whole, and of things that have no answer of their own."""
+    bonds = checking.bonds
+    return [
         *supply_verdicts(site, rules),
-        *metal_verdicts(site, rules, checking.bonds),
-        *parallel_path_verdicts(site, rules, checking.bonds),
-        *building_verdicts(site, rules, checking.bonds),
-        *feeder_ground_fault_verdicts(site, rules, checking.bonds),
+        *metal_verdicts(site, rules, bonds),
+        *parallel_path_verdicts(site, rules, bonds),
+        *building_verdicts(site, rules, bonds),
+        *feeder_ground_fault_verdicts(site, rules, bonds),
         *dwelling_circuit_verdicts(site, rules),
         *multiwire_apart_verdicts(site, rules),
         *stray_neutral_verdicts(site, rules),
@@ -180,11 +191,6 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         *without_neutral_verdicts(site, rules),
         *not_computed(site, rules),
     ]
-    verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)
-    verdicts = list(with_ways_out(site, rules, checking.bonds, verdicts))
-    signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
-    held = tuple(verdict for verdict in verdicts if verdict.outcome == "holds")
-    return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), held, facts)
 
 
 def _in_order(site: Site, verdicts: list[Verdict]) -> list[Verdict]:

@@ -95,7 +95,11 @@ def _without_ground(place: Place, run: Run) -> Decision:
         )
         return "apart"
     unknown = [name for name, value in conditions.items() if value is None]
-    if unknown and place.found == "apart":
+    return _not_all_entered(place, unknown) if unknown else _old_feed_stays(place)
+
+
+def _not_all_entered(place: Place, unknown: list[str]) -> Decision:
+    if place.found == "apart":
         place.judge.must_fix(
             "bond",
             f"The run to {place.name} has no grounding conductor, and the bond is lifted: a fault to its metal finds no way back. "
@@ -103,15 +107,17 @@ def _without_ground(place: Place, run: Run) -> Decision:
             "building_existing_3wire",
             mend=Mend("Restore the bond", tuple(place.mends.make_bond())),
         )
-    if unknown:
-        place.judge.cannot_tell(
-            "ground_missing",
-            f"The old three-wire run to {place.name} may stay only under conditions that are not "
-            f"all entered: {'; '.join(unknown)}.",
-            "building_existing_3wire",
-            "complied_when_installed",
-        )
-        return "unknown"
+    place.judge.cannot_tell(
+        "ground_missing",
+        f"The old three-wire run to {place.name} may stay only under conditions that are not "
+        f"all entered: {'; '.join(unknown)}.",
+        "building_existing_3wire",
+        "complied_when_installed",
+    )
+    return "unknown"
+
+
+def _old_feed_stays(place: Place) -> Decision:
     if place.found == "apart":
         place.judge.must_fix(
             "bond",
