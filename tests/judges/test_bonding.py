@@ -178,6 +178,25 @@ class Electrodes(unittest.TestCase):
         self.assertEqual(found.outcome, "must_fix")
         self.assertEqual(self.outcome(JobBuilderWith(mended(builder.job, found))), "holds")
 
+    def test_those_that_land_behind_it_come_back_with_what_is_missing_beside_them(self):
+        three = {"key": "electrode_rods", "action": "at_least", "value": 3.0}
+        for electrodes, amendment, rods in (
+            (({},), {}, 2),
+            (({}, {}), {}, 2),
+            (({"kind": "water_pipe"},), {}, 2),
+            (({"kind": "concrete_encased"},), {}, 0),
+            (({},), three, 3),
+        ):
+            with self.subTest(electrodes=electrodes, amendment=amendment):
+                builder = self.site(*({"connects_to": "sub-g", **item} for item in electrodes), **amendment)
+                builder.box("sub", "panel", building="barn")
+                found = finding(builder.report(), "electrode", "panel")
+                self.assertIn("lands in sub, behind the bond", found.text)
+                job = mended(builder.job, found)
+                self.assertEqual(self.outcome(JobBuilderWith(job)), "holds")
+                at_panel = [item for item in job["electrodes"] if not item["id"].startswith("service")]
+                self.assertEqual(sum(item["kind"] == "rod" for item in at_panel), rods)
+
     def test_one_rod_needs_a_second_unless_25_ohm_is_shown(self):
         self.assertEqual(self.outcome(self.site({})), "must_fix")
         self.assertEqual(self.outcome(self.site({"resistance_ohm": 25.0})), "holds")

@@ -56,7 +56,8 @@ class ElectrodeJudge:
             strayed = electrodes_behind(self.site, self.enclosure)
             if strayed:
                 text = f"{text} {landing_words(self.site, strayed)}"
-                mend = Mend("Land the electrode conductor here", tuple(landed_at(strayed, self._landing())))
+                more = self._new_rods(self._rods_beside(strayed), len(strayed))
+                mend = Mend("Land the electrode conductor here", (*landed_at(strayed, self._landing()), *more))
             else:
                 mend = Mend("Add two rods", tuple(self._new_rods(2, 0)))
             self.judge.must_fix("electrode", text, clause, mend=mend)
@@ -253,6 +254,14 @@ class ElectrodeJudge:
                 clause,
                 mend=Mend(f"Make it {shown(least)} ft", proposing("electrodes", rod, **{field_name: float(least)})),
             )
+
+    def _rods_beside(self, electrodes: list[Electrode]) -> int:
+        """How many rods it takes beside these electrodes: two beside a water pipe, one beside a single rod or plate."""
+        made = [item for item in electrodes if item.kind in MADE]
+        others = [item for item in electrodes if item.kind not in (*MADE, "water_pipe")]
+        rods = sum(item.kind == "rod" for item in electrodes)
+        asked = [int(item.value or 0) - rods for item in self.rules.amended("electrode_rods", "at_least")]
+        return max(0, 0 if others else 2 - len(made), *asked)
 
     def _landing(self) -> str:
         """Where electrode conductors land: on the neutral of a service, else on the ground bar."""
