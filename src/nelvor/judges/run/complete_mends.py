@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from fractions import Fraction
 
 from nelvor.clauses.ampacity import size_index
+from nelvor.clauses.hot_conductors import small_conductor_limit
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.verdict import Mend, Verdict, proposing
 from nelvor.model.changes.operations import Put
 from nelvor.model.things import Run
-from nelvor.working import exact
+from nelvor.working import Recorder, exact
 
 LET_GO = {"ground_size": "ground_size", "neutral_size": "neutral_size", "raceway_fill": "raceway_size"}
 """Findings that a mend of something else may leave behind, with the locked size that each is about."""
@@ -30,8 +32,7 @@ def _completed(case: RunCase, mend: Mend, tried_out: TriedOut) -> Mend:
     puts = [item for item in mend.operations if isinstance(item, Put)]
     rating = next((item.value for item in puts if item.field == "rating_a"), None)
     if rating is not None:
-        ampacity = case.figures.get("ampacity")
-        enough = case.run.hot_size is None or (ampacity is not None and ampacity.number >= exact(rating))
+        enough = case.run.hot_size is None or _wires_allow(case, case.run.hot_size, exact(rating))
         mend = _those_behind_follow(case, mend, None)
         return _letting_go(case, mend, ("ground_size",) if enough else ("hot_size", "ground_size", "raceway_size"))
     own = [item for item in puts if item.id == case.run.id]
@@ -43,6 +44,13 @@ def _completed(case: RunCase, mend: Mend, tried_out: TriedOut) -> Mend:
     already = {item.code for item in case.judge.verdicts if item.outcome == "must_fix"}
     left = {item.code for item in tried_out(changed) if item.outcome == "must_fix"} - already
     return _letting_go(case, mend, tuple(field for code, field in LET_GO.items() if code in left))
+
+
+def _wires_allow(case: RunCase, size: str, rating: Fraction) -> bool:
+    """Tell whether locked wires carry a larger device: by their ampacity, and as small conductors (240.4(D))."""
+    ampacity = case.figures.get("ampacity")
+    limit = small_conductor_limit(Recorder(case.rules), size, case.run.material) if case.run.material else None
+    return ampacity is not None and ampacity.number >= rating and (limit is None or limit.number >= rating)
 
 
 def _those_behind_follow(case: RunCase, mend: Mend, size: str | None) -> Mend:
