@@ -341,16 +341,6 @@ class Panels(unittest.TestCase):
         thing(builder.job, "devices", "panel-main").update(kind="fuses", frame_a=60.0)
         self.assertIsNone(finding(builder.report(), "disconnect_floor", "panel"))
 
-    def test_livestock_is_asked_for_on_farms(self):
-        builder = self.site(building="house")
-        building = thing(builder.job, "buildings", "house")
-        building["use"] = "farm"
-        self.assertEqual(finding(builder.report(), "livestock", "panel").outcome, "cannot_tell")
-        building["livestock"] = True
-        self.assertEqual(finding(builder.report(), "livestock", "panel").outcome, "cannot_tell")
-        building["livestock"] = False
-        self.assertIsNone(finding(builder.report(), "livestock", "panel"))
-
     def test_two_supplies_on_one_bus(self):
         builder = self.site()
         builder.add("sources", "second", system="split_120_240", kind="utility")

@@ -40,13 +40,16 @@ class MainLoad(unittest.TestCase):
         wrong = finding(self.site(None, "disconnect", False, **switch).report(), "main_load", "box-main")
         self.assertEqual((wrong.outcome, wrong.mend), ("must_fix", None))
 
-    def test_its_mend_is_the_next_rating_that_the_bus_allows(self):
+    def test_its_mend_is_the_next_rating_with_another_panel_where_the_bus_asks_for_it(self):
         builder = self.site(60.0)
         wrong = finding(builder.report(), "main_load", "box-main")
         self.assertEqual((wrong.section, wrong.mend.label), ("215.3", "box main: 60 A to 80 A"))
         self.assertIsNotNone(held(report_of(mended(builder.job, wrong)), "main_load", "box"))
         thing(builder.job, "buses", "box-bus")["rating_a"] = 70.0
-        self.assertIsNone(finding(builder.report(), "main_load", "box-main").mend)
+        wrong = finding(builder.report(), "main_load", "box-main")
+        self.assertEqual(wrong.mend.label, "box main: 60 A to 80 A; bus of box: 70 A to 80 A, another panel")
+        after = report_of(mended(builder.job, wrong))
+        self.assertEqual([item.code for item in after.findings if item.outcome == "must_fix"], [])
 
     def test_a_service_that_the_utility_feeds_straight(self):
         builder = JobBuilder()

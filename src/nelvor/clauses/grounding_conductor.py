@@ -8,6 +8,7 @@ from nelvor.clauses.ampacity import COLUMN, circular_mils, size_index
 from nelvor.clauses.by_area_of_hots import size_of_area
 from nelvor.model.things import Run, Stretch
 from nelvor.model.vocabulary import SIZES
+from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder
 
 RACEWAYS_THAT_GROUND = frozenset({"emt", "rmc", "imc", "fmc", "lfmc"})
@@ -36,6 +37,18 @@ def by_device(
     """
     row = recorder.rules.band("grounding_conductor", device.number)
     return recorder.table_text(label, "grounding_conductor", row[COLUMN[material]], "AWG/kcmil", [device])
+
+
+def as_large_as(rules: Rules, size: str, material: str, ground_material: str) -> str | None:
+    """Return the grounding conductor that is as large as a supply conductor (547.9(B)(3)); None: above the table.
+
+    Of the same metal it has the same size, of another that which Table 250.122 sets beside it.
+    """
+    if material == ground_material:
+        return size
+    own, other = COLUMN[material], COLUMN[ground_material]
+    rows = rules.table("grounding_conductor").rows
+    return next((row[other] for row in rows if size_index(row[own]) >= size_index(size)), None)
 
 
 def grounding_conductor(

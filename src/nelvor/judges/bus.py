@@ -9,12 +9,14 @@ from functools import cached_property
 
 from nelvor.clauses.bus_sources import BusRule
 from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.bus_mends import BusMends
 from nelvor.judges.interconnection import BusSources
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE
-from nelvor.judges.verdict import Asks, Judge, Mend, adding, proposing, removing
-from nelvor.model.things import Device, Enclosure
+from nelvor.judges.source_breakers import judge_source_breakers
+from nelvor.judges.verdict import Asks, Judge, Mend
+from nelvor.model.things import Bus, Device, Enclosure
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
@@ -46,17 +48,19 @@ class BusOfPanel:
             judge = self.judge if thing is None else self.judge.about("buses", thing.id)
             text = f"The bus rating of {self.name} is not known: read its label. It is not the size of its breaker."
             judge.cannot_tell("bus", text, "panel_ocpd", "rating_a")
-            self._sources_wait("its rating is not read", ((thing.id, "rating_a"),) if thing is not None else ())
+            self._sources_wait(thing, "its rating is not read", ((thing.id, "rating_a"),) if thing is not None else ())
             return
         bus = self.recorder.given("Bus rating", thing.rating_a, "A", "label of the panel")
         self.figures["bus"] = bus
-        self._protected(bus)
+        self._protected(thing, bus)
         self._loaded(bus)
         self._sum_of_breakers()
         self._both_may_trip()
 
-    def _sources_wait(self, why: str, asks: Asks = ()) -> None:
-        """Take down of each source that pushes into the bus that no rule could be tried for it."""
+    def _sources_wait(self, thing: Bus | None, why: str, asks: Asks = ()) -> None:
+        """Take down of each source that pushes into the bus that no rule could be tried for it; its breaker is judged."""
+        if thing is not None:
+            judge_source_breakers(self.site, self.rules, self.judge, self.recorder, thing)
         for source in self.site.sources_beneath.get(self.enclosure.id, {}).values():
             if source.interactive is not False:
                 text = f"{source.name or source.id} feeds the bus of {self.name} besides its supply, and {why}."
@@ -94,35 +98,33 @@ class BusOfPanel:
         rating_a, device = self._smallest
         return self.recorder.given(f"Protection: {device.name or device.id}", rating_a, "A", "design"), device
 
-    def _protected(self, bus: Figure) -> None:
+    def _protected(self, thing: Bus, bus: Figure) -> None:
         protection = self.protection()
         if protection is None:
-            self._without_protection()
+            self._without_protection(thing)
             return
         figure, device = protection
         self.figures["protection"] = figure
         if self.recorder.at_least("Bus is protected", bus, figure, clause="panel_ocpd"):
-            if not self._sources_judged(bus, figure, device):
+            if not self._sources_judged(thing, bus, figure, device):
                 self.judge.holds("bus", f"{bus.text} A bus behind {figure.text} A.", "panel_ocpd")
             return
         text = f"The {bus.text} A bus of {self.name} is protected by {figure.text} A only."
-        self.judge.must_fix("bus", text, "panel_ocpd", "rating_a", self._ways(bus, figure, device))
-        self._sources_wait("its supply alone is more than it may carry")
+        self.judge.must_fix("bus", text, "panel_ocpd", "rating_a", self._ways(thing, bus, figure, device))
+        self._sources_wait(thing, "its supply alone is more than it may carry")
 
-    def _without_protection(self) -> None:
+    def _without_protection(self, thing: Bus) -> None:
         feeding = self.site.feeding_run(self.enclosure.id)
         if feeding is not None and feeding.from_part in self.site.transformer_of_secondary:
             text = f"Nothing protects the bus of {self.name} on the secondary side of its transformer. Fit a main."
             self.judge.must_fix("bus", text, "panel_secondary_protection")
-            self._sources_wait("nothing protects it from its supply")
+            self._sources_wait(thing, "nothing protects it from its supply")
         else:
             self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
-            self._sources_wait("what protects it from its supply is not known")
+            self._sources_wait(thing, "what protects it from its supply is not known")
 
-    def _sources_judged(self, bus: Figure, figure: Figure, device: Device) -> bool:
+    def _sources_judged(self, thing: Bus, bus: Figure, figure: Figure, device: Device) -> bool:
         """Judge what pushes into the bus besides its supply; tell whether anything does."""
-        thing = self.site.bus_of(self.enclosure.id)
-        assert thing is not None  # its rating is known
         return BusSources(
             self.site,
             self.rules,
@@ -137,62 +139,10 @@ class BusOfPanel:
             self.rules_judged,
         ).judged()
 
-    def _ways(self, bus: Figure, figure: Figure, device: Device) -> tuple[Mend, ...]:
-        """The lawful ways out, side by side: a smaller device, a main of its own, a larger bus."""
-        ways = (self._lower(bus, figure, device), self._own_main(bus), self._larger_bus(bus, figure))
-        return tuple(way for way in ways if way is not None)
-
-    def _enough_for_load_and_floor(self, bus: Figure, own: bool) -> bool:
-        """Tell whether the rating of the bus would do for the load, and for the floor of a disconnect that it is."""
+    def _ways(self, thing: Bus, bus: Figure, figure: Figure, device: Device) -> tuple[Mend, ...]:
         feeding = self.site.feeding_run(self.enclosure.id)
-        carries = isinstance(self.level, LevelLoad) and self.level.worst.design.number <= bus.number
-        floor = exact(self.rules.parameter("one_family_disconnect_a").value)
-        first = feeding is None or self.site.is_first_of_building(self.enclosure.id)
-        return carries and not (own and first and bus.number < floor)
-
-    def _lower(self, bus: Figure, figure: Figure, device: Device) -> Mend | None:
-        """Offer the smaller device only where it is the panel's own, or feeds it alone, and is enough for load and floor.
-
-        A main ahead protects more than this panel, so it is left as it is.
-        """
-        feeding = self.site.feeding_run(self.enclosure.id)
-        own = device.enclosure_id == self.enclosure.id
-        feeds_it_alone = feeding is not None and feeding.from_part == device.id and device.role in ("feeder", "branch")
-        if not self._enough_for_load_and_floor(bus, own) or not (own or feeds_it_alone):
-            return None
-        name = device.name or f"{'Main' if own else 'Feeder breaker'} of {name_of(self.site, device.enclosure_id)}"
-        change = f"{name}: {figure.text} A to {bus.text} A"
-        return Mend(change, proposing("devices", device, rating_a=float(bus.number)))
-
-    def _own_main(self, bus: Figure) -> Mend | None:
-        """A main in place of the lugs on which the feed lands, rated for the bus."""
-        feeding, thing = self.site.feeding_run(self.enclosure.id), self.site.bus_of(self.enclosure.id)
-        lugs = self.site.lugs.get(feeding.to_part) if feeding is not None else None
-        if feeding is None or thing is None or lugs is None or not self._enough_for_load_and_floor(bus, own=True):
-            return None
-        main = Device(
-            id=self.site.free_ids().take(f"{self.enclosure.id}-main"),
-            enclosure_id=self.enclosure.id,
-            role="main",
-            rating_a=float(bus.number),
-            poles=max(2, len(self.site.legs_at.get(self.enclosure.id, ()))),
-        )
-        landed = [item for item in self.site.conductors_of.get(feeding.id, []) if item.to_part == lugs.id]
-        operations = (
-            adding("devices", main),
-            *proposing("runs", feeding, to_part=main.id),
-            *(step for item in landed for step in proposing("conductors", item, to_part=main.id)),
-            *proposing("buses", thing, fed_by=main.id),
-            removing("lugs", lugs),
-        )
-        return Mend(f"Fit a main of {bus.text} A in {self.name}, in place of its lugs", operations)
-
-    def _larger_bus(self, bus: Figure, figure: Figure) -> Mend | None:
-        thing = self.site.bus_of(self.enclosure.id)
-        if thing is None:
-            return None
-        change = f"Bus of {self.name}: {bus.text} A to {figure.text} A, another panel"
-        return Mend(change, proposing("buses", thing, rating_a=float(figure.number)))
+        feed = self.answers.get(feeding.id) if feeding is not None else None
+        return BusMends(self.site, self.rules, self.level, feed, thing, bus, figure, device).all()
 
     def _loaded(self, bus: Figure) -> None:
         if not isinstance(self.level, LevelLoad):

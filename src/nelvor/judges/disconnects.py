@@ -9,6 +9,7 @@ from functools import cached_property
 
 from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.judges.bonds import BondAnswer
+from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.supply_side import SupplySide
 from nelvor.judges.surge_protection import judge_surge
@@ -146,7 +147,7 @@ class Disconnects:
     def _too_small(self, have: Figure, least: Figure, switches: list[Device], clause: str) -> None:
         mend = None
         if len(switches) == 1:
-            mend = Mend(f"Use {least.text} A", proposing("devices", switches[0], rating_a=float(least.number)))
+            mend = raising(self.site, self.rules, switches[0], least.number, f"Use {least.text} A")
         text = f"The disconnect at {self.name} is rated {have.text} A; at least {least.text} A is asked."
         self.judge.must_fix("disconnect_floor", text, clause, mend=mend)
 

@@ -11,7 +11,8 @@ from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.panelboard.placed import on_bus
 from nelvor.judges.panelboard.standing import name_in
-from nelvor.judges.source_currents import PushedIn, device_on_feed_through, output_at
+from nelvor.judges.source_breakers import judge_source_breaker, outputs_told
+from nelvor.judges.source_currents import PushedIn, device_on_feed_through, output_at, places_on
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Bus, Device
 from nelvor.rulebook.rules import Rules
@@ -54,13 +55,15 @@ class BusSources:
 
     def judged(self) -> bool:
         """Judge the bus; tell whether anything pushes into it, so that its supply alone does not decide."""
-        places = list(self._places())
+        places = places_on(self.site, self.thing)
         if not places:
             return False
-        found = [(place, list(self._outputs(place))) for place in places]
-        outputs = [output for _, of_place in found for output in of_place]
-        for place, of_place in found:
-            self._device_of(place, of_place)
+        outputs = []
+        for place in places:
+            self._doubted(place)
+            of_place = outputs_told(self.site, self.thing, place, self.recorder)
+            judge_source_breaker(self.site, self.rules, self.judge, self.recorder, place, of_place)
+            outputs += of_place
         if self.doubts:
             self._not_known(places)
             return True
@@ -68,23 +71,10 @@ class BusSources:
             self._by_the_rules(places, outputs)
         return bool(outputs)
 
-    def _places(self) -> Iterator[PushedIn]:
-        for device in on_bus(self.site, self.thing):
-            sources = tuple(self.site.sources_through(device))
-            if sources or device.role == "source":
-                yield PushedIn(device, sources)
-        for run in self.site.onward_from_lugs(self.thing.enclosure_id):
-            onward = tuple(self.site.sources_beneath.get(self.site.downstream_of(run), {}).values())
-            if onward:
-                yield PushedIn(None, onward, run)
-        at_lugs = tuple(self.site.sources_at_lugs(self.thing.enclosure_id))
-        if at_lugs:
-            yield PushedIn(None, at_lugs)
-
     # -- what they push ------------------------------------------------------------------------
 
-    def _outputs(self, place: PushedIn) -> Iterator[Figure]:
-        """The output of each source that can run beside the supply, in A; what is not known is kept as a doubt."""
+    def _doubted(self, place: PushedIn) -> None:
+        """Take down what is not known of the sources at a place that may run beside the supply."""
         device = place.device
         if device is not None and not place.sources:
             words = f"what feeds {name_in(self.site, device)} is not drawn"
@@ -96,47 +86,16 @@ class BusSources:
                     self.doubts.append(
                         ("sources", source.id, "", f"whether {name} can meet the supply is not told by gear")
                     )
-                continue
-            if source.interactive is None:
+            elif source.interactive is None:
                 self.doubts.append(("sources", source.id, "interactive", f"whether {name} runs beside the utility"))
-                continue
-            output = output_at(self.site, self.thing, source, device.poles if device is not None else None)
-            if output is None:
+            elif output_at(self.site, self.thing, source, device.poles if device is not None else None) is None:
                 self.doubts.append(("sources", source.id, "rated_output_a", f"the rated output of {name}"))
-            else:
-                yield self.recorder.given(f"Output of {name}", output, "A", "plate of the source")
 
     def _interlocked(self, device: Device) -> bool:
         """Tell whether an interlock keeps the source's device from being on together with the supply."""
         pairs = [{item.device_a, item.device_b} for item in self.site.document.interlocks]
         supplies = (self.primary_device.id, self.thing.fed_by)
         return any({device.id, supply} == pair for pair in pairs for supply in supplies)
-
-    def _device_of(self, place: PushedIn, outputs: list[Figure]) -> None:
-        """The breaker of a source is rated 125 % of its output at least (705.30(B)), and not above what its maker allows."""
-        device = place.device
-        if device is None or device.rating_a is None or not outputs or not self.site.runs_to_part.get(device.id):
-            return
-        about, name = self.judge.about("devices", device.id), name_in(self.site, device)
-        factor = self.recorder.parameter("source_output_factor", "Device of a source at")
-        raised = [self.recorder.multiply("Output at 125 %", output, factor, unit="A") for output in outputs]
-        need = self.recorder.add("Least device", *raised, clause="source_125pct_sizing")
-        rating = self.recorder.given(f"Breaker of {name}", device.rating_a, "A", "panel")
-        most = min((exact(item.largest_device_a) for item in place.sources if item.largest_device_a), default=None)
-        if not self.recorder.at_least("Device carries the output", rating, need, clause="source_125pct_sizing"):
-            larger = next((item for item in self.rules.standard_ratings() if item >= need.number), None)
-            mend = None
-            if larger is not None and (most is None or larger <= most):
-                change = f"{name}: {rating.text} A to {larger} A"
-                mend = Mend(change, proposing("devices", device, rating_a=float(larger)))
-            text = f"{name} is {rating.text} A; 125 % of the output is {need.text} A."
-            about.must_fix("source_device", text, "source_125pct_sizing", "rating_a", mend)
-        elif most is not None and rating.number > most:
-            text = f"{name} is {rating.text} A; the maker of its source allows {most} A at most."
-            about.must_fix("source_device", text, "listed_use", "rating_a")
-        else:
-            text = f"{name}: {rating.text} A for 125 % of the output, {need.text} A."
-            about.holds("source_device", text, "source_125pct_sizing")
 
     def _not_known(self, places: Sequence[PushedIn]) -> None:
         list_name, thing_id, field_name, _ = self.doubts[0]
@@ -373,7 +332,7 @@ class BusSources:
 
     def _all_far(self) -> bool:
         """Tell whether the 120 % rule helps: all sources come in at the far end, and nothing keeps the bus from that rule."""
-        places = list(self._places())
+        places = places_on(self.site, self.thing)
         return not self._is_bare(places) and all(_end_of(self.thing, place) == "far" for place in places)
 
     def _larger_bus(self, rules: list[BusRule]) -> Iterator[Mend]:

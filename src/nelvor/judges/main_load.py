@@ -6,18 +6,18 @@ A bare switch carries the load as it is; a breaker or fuses the continuous part 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE
 from nelvor.judges.run.load_and_device import DEVICE_CLAUSES
-from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.judges.verdict import Judge, Mend
 from nelvor.model.things import Device
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
-from nelvor.working import Figure, Recorder, exact
+from nelvor.working import Figure, Recorder
 
 FEEDER = "continuous_125_feeder_ocpd"
 
@@ -56,11 +56,9 @@ def judge_main(
 
 
 def _larger(site: Site, rules: Rules, main: Device, have: Figure, load: Figure) -> Mend | None:
-    """The smallest standard rating that carries the load, where the bus of the enclosure allows it."""
+    """The smallest standard rating that carries the load."""
     larger = next((rating for rating in rules.standard_ratings() if rating >= load.number), None)
-    bus = site.bus_of(main.enclosure_id)
-    most: Fraction | None = exact(bus.rating_a) if bus is not None and bus.rating_a is not None else larger
-    if larger is None or most is None or larger > most or main.kind == "switch":
+    if larger is None or main.kind == "switch":
         return None
     name = main.name or f"Main of {name_of(site, main.enclosure_id)}"
-    return Mend(f"{name}: {have.text} A to {larger} A", proposing("devices", main, rating_a=float(larger)))
+    return raising(site, rules, main, larger, f"{name}: {have.text} A to {larger} A")

@@ -114,10 +114,9 @@ class PanelJudge:
         )
 
     def _surroundings(self) -> None:
-        """Where the box stands, the appliances on its circuits, the animals in its building."""
+        """Where the box stands, and the appliances on its circuits."""
         judge_location(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.bond.decision)
         judge_frames(self.site, self.rules, self.judge, self.recorder, self.enclosure.id, self.bond.decision)
-        self._livestock()
 
     def _load_known(self) -> None:
         if not isinstance(self.level, LevelLoad) and self.level is not None:
@@ -138,24 +137,6 @@ class PanelJudge:
                 f"The optional method is for a supply of {least.text} A and more; {self.name} is behind "
                 f"{protection[0].text} A. Use the standard method.",
                 "optional_dwelling",
-            )
-
-    def _livestock(self) -> None:
-        building = self.site.buildings.get(self.enclosure.building_id or "")
-        if building is None or building.use != "farm":
-            return
-        if building.livestock is None:
-            self.judge.cannot_tell(
-                "livestock",
-                f"Whether livestock is kept in {building.name or building.id} is not entered; "
-                "agricultural buildings with animals have grounding rules of their own.",
-                "agricultural_grounding",
-            )
-        elif building.livestock:
-            self.judge.cannot_tell(
-                "livestock",
-                f"Livestock is kept in {building.name or building.id}: its own grounding rules are not computed yet.",
-                "agricultural_grounding",
             )
 
 

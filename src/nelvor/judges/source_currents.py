@@ -30,6 +30,21 @@ class PushedIn:
     onward: Run | None = None
 
 
+def places_on(site: Site, bus: Bus) -> list[PushedIn]:
+    """Return where sources come in on a bus besides its supply, or a device that stands for one."""
+    places = []
+    for device in on_bus(site, bus):
+        sources = tuple(site.sources_through(device))
+        if sources or device.role == "source":
+            places.append(PushedIn(device, sources))
+    for run in site.onward_from_lugs(bus.enclosure_id):
+        onward = tuple(site.sources_beneath.get(site.downstream_of(run), {}).values())
+        if onward:
+            places.append(PushedIn(None, onward, run))
+    at_lugs = tuple(site.sources_at_lugs(bus.enclosure_id))
+    return [*places, PushedIn(None, at_lugs)] if at_lugs else places
+
+
 def output_at(site: Site, bus: Bus, source: Source, poles: int | None) -> Fraction | None:
     """Return the rated output current of a source where it comes in on a bus; None if it is not told."""
     system = site.system_at(bus.enclosure_id)

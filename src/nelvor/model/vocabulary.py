@@ -167,6 +167,9 @@ CircuitPlace = Literal[
 DeviceKind = Literal["breaker", "fuses", "switch"]
 BondKind = Literal["screw", "strap", "wire", "factory", "tied_bars", "branch_neutral", "branch_ground", "relay"]
 PipingBond = Literal["absent", "bonded", "not_bonded"]
+EquipotentialPlane = Literal["bonded", "not_needed", "missing"]
+SupplyNear = Literal["none", "with_plaque", "without_plaque"]
+VoltsToEarth = Literal["none_noticed", "noticed"]
 BuildingUse = Literal["dwelling", "farm", "commercial", "other"]
 LoadCategory = Literal[
     "lighting_area",

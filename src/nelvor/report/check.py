@@ -16,6 +16,7 @@ from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
 from nelvor.judges.contradictory_plates import plate_verdicts
 from nelvor.judges.facts import Fact, facts_of, said_of
+from nelvor.judges.farm_ground import farm_ground_verdicts
 from nelvor.judges.feeder_ground_fault import feeder_ground_fault_verdicts
 from nelvor.judges.inlets import inlet_verdicts
 from nelvor.judges.island_conductors import island_conductor_verdicts
@@ -180,6 +181,7 @@ def _of_the_site(site: Site, rules: Rules, checking: Checking, facts: Sequence[F
         *multiwire_apart_verdicts(site, rules),
         *stray_neutral_verdicts(site, rules),
         *site_isolating_verdicts(site, rules, checking.runs),
+        *farm_ground_verdicts(site, rules, checking.runs, bonds),
         *said_of(site, rules, facts),
         *source_connection_verdicts(site, rules),
         *plate_verdicts(site, rules),

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button } from "../kit/Button";
 import { ChoiceField, NumberField, Row, TextField, YesNoField } from "../kit/Field";
+import { EnteredFacts } from "./EnteredFacts";
 import { ThingField } from "./ThingField";
 import { freshId, type ListName } from "../core/document";
 import { insert } from "../core/changes";
@@ -184,7 +185,7 @@ function Buildings() {
           <div key={building.id} className="border-b border-rule py-1">
             <ThingField {...own} kind="text" field="name" label="Name" />
             <ThingField {...own} kind="choice" field="use" label="Use" />
-            {building.use === "farm" ? <ThingField {...own} kind="yes-no" field="livestock" label="Livestock" /> : null}
+            <EnteredFacts list="buildings" ids={[building.id]} />
             <ThingField {...own} kind="yes-no" field="metal_path_to_supply" label="Metal path between" />
             <ThingField {...own} kind="choice" field="water_piping" label="Metal water pipe" />
             <ThingField {...own} kind="choice" field="gas_piping" label="Metal gas pipe" />

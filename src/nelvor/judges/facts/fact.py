@@ -12,12 +12,15 @@ from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import thing_name
 from nelvor.topology.site import Site
 
-Ending = Literal["holds", "must_fix", "asked"]
+Ending = Literal["holds", "must_fix", "advice", "asked"]
 
 
 @dataclass(frozen=True)
 class Fact:
-    """One fact of a thing: its field, how it ends, the clause, what is said where it is entered, and what is asked."""
+    """One fact of a thing: its field, how it ends, the clause, what is said where it is entered, and what is asked.
+
+    ``code`` is that of the list in which it is asked for.
+    """
 
     list: str
     id: str
@@ -27,6 +30,7 @@ class Fact:
     text: str
     asked: str
     mend: Mends = None
+    code: str = "source_facts"
 
 
 @dataclass(frozen=True)
@@ -60,20 +64,22 @@ class About:
 
 def said_of(site: Site, rules: Rules, facts: Iterable[Fact]) -> Iterator[Verdict]:
     """Yield what is said of facts; what is not entered of one thing is asked for in one list."""
-    of_things: dict[tuple[str, str], list[Fact]] = {}
+    of_things: dict[tuple[str, str, str], list[Fact]] = {}
     for fact in facts:
-        of_things.setdefault((fact.list, fact.id), []).append(fact)
-    for (list_name, thing_id), of_thing in of_things.items():
+        of_things.setdefault((fact.list, fact.id, fact.code), []).append(fact)
+    for (list_name, thing_id, code), of_thing in of_things.items():
         judge, missing = Judge(rules, list_name, thing_id), []
         for fact in of_thing:
             if fact.ending == "asked":
                 missing.append(fact)
             elif fact.ending == "holds":
                 judge.holds(fact.field, fact.text, fact.clause, fact.field)
+            elif fact.ending == "advice":
+                judge.advise(fact.field, fact.text, fact.clause, fact.field, fact.mend)
             else:
                 judge.must_fix(fact.field, fact.text, fact.clause, fact.field, fact.mend)
         if missing:
             text = f"Not entered of {thing_name(site, thing_id)}: {'; '.join(fact.asked for fact in missing)}."
             asks = tuple((thing_id, fact.field) for fact in missing)
-            judge.cannot_tell("source_facts", text, missing[0].clause, missing[0].field, asks)
+            judge.cannot_tell(code, text, missing[0].clause, missing[0].field, asks)
         yield from judge.verdicts

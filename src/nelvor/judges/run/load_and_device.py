@@ -9,10 +9,11 @@ from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.errors import CannotCompute
+from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.motor_run import judge_motor_device
 from nelvor.judges.run.pushed_back import judge_device, take_in
-from nelvor.judges.verdict import Mend, proposing
+from nelvor.judges.verdict import Mend
 from nelvor.model.things import Device
 from nelvor.topology.names import name_of
 from nelvor.working import Figure, Recorder, exact
@@ -128,7 +129,7 @@ def _by_load_of_several(case: RunCase) -> None:
 
 
 def _larger_device(case: RunCase, device: Device, design: Figure) -> Mend | None:
-    """Offer the device that carries the load, unless a larger bus or other conductors have to come first."""
+    """Offer the device that carries the load, unless other conductors have to come first."""
     try:
         needed = _chosen(case, design).number
     except CannotCompute:
@@ -136,21 +137,16 @@ def _larger_device(case: RunCase, device: Device, design: Figure) -> Mend | None
     ahead_of = [item for item in case.site.drawn_runs if case.site.protection_ahead.get(item.id) is device]
     if any(item.hot_size is not None and item.id != case.run.id for item in ahead_of):
         return None  # conductors that the device protects besides these would have to follow
-    bus = case.site.bus_of(device.enclosure_id if device.role == "main" else case.downstream())
-    if bus is not None and bus.rating_a is not None and exact(bus.rating_a) < needed:
-        main = case.site.main_of(bus.enclosure_id)
-        its_own = main is not None and main.id != device.id and main.kind != "switch"
-        if not its_own or main is None or main.rating_a is None or main.rating_a > bus.rating_a:
-            return None
     return _rated(case, device, needed)
 
 
-def _rated(case: RunCase, device: Device, rating: Fraction) -> Mend:
-    """The device at another rating, named by what it is and where."""
+def _rated(case: RunCase, device: Device, rating: Fraction) -> Mend | None:
+    """The device at another rating, named by what it is and where; with another panel where the bus asks for it."""
     what = (
         device.name or f"{'Main' if device.role == 'main' else 'Breaker'} of {name_of(case.site, device.enclosure_id)}"
     )
-    return Mend(f"{what}: {device.rating_a:g} A to {rating} A", proposing("devices", device, rating_a=float(rating)))
+    change = f"{what}: {device.rating_a:g} A to {rating} A"
+    return raising(case.site, case.rules, device, rating, change, case.downstream())
 
 
 def _chosen(case: RunCase, load: Figure) -> Figure:

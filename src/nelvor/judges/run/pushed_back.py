@@ -11,9 +11,9 @@ from fractions import Fraction
 
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.feeder_sources import FeederCase, beyond_the_sources, on_feed_through_lugs
+from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.source_currents import device_on_feed_through, output_through
-from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device, Run, Source, Tap
 from nelvor.topology.names import name_of
 from nelvor.topology.pushed_in import source_device
@@ -71,7 +71,7 @@ def judge_device(case: RunCase, device: Device, rating: Figure) -> None:
     needed = smallest_device(case.recorder, raised)
     name = device.name or f"Device of {name_of(case.site, device.enclosure_id)}"
     change = f"{name}: {rating.text} A to {needed.text} A"
-    mend = Mend(change, proposing("devices", device, rating_a=float(needed.number)))
+    mend = raising(case.site, case.rules, device, needed.number, change, case.downstream())
     text = f"Sources beneath push back {raised.text} A at 125 % through a device of {rating.text} A."
     case.judge.must_fix("pushed_back", text, clause, mend=mend)
 

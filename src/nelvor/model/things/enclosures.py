@@ -17,6 +17,7 @@ from nelvor.model.vocabulary import (
     DeviceRole,
     EmergencyMarking,
     EnclosureKind,
+    EquipotentialPlane,
     Facing,
     HalfSpace,
     Leg,
@@ -26,18 +27,30 @@ from nelvor.model.vocabulary import (
     Placement,
     Room,
     ServiceMarking,
+    SupplyNear,
     System,
     TerminalScrew,
     Tie,
+    VoltsToEarth,
 )
 
 
 class Building(Thing):
-    """A building or structure of the site."""
+    """A building or structure of the site.
+
+    Of one in which ``livestock`` is kept, now or as planned: ``equipotential_plane`` is not needed where animals reach no metal
+    of the installation from concrete; ``supply_within_500_ft`` is another service or distribution point of the same site;
+    ``neutral_isolator`` tells whether the utility parts its neutral from the farm's; ``volts_to_earth`` are those between metal
+    and where animals stand.
+    """
 
     name: Name = ""
     use: BuildingUse | None = None
     livestock: bool | None = None
+    equipotential_plane: EquipotentialPlane | None = None
+    supply_within_500_ft: SupplyNear | None = None
+    neutral_isolator: bool | None = None
+    volts_to_earth: VoltsToEarth | None = None
     metal_path_to_supply: bool | None = None
     water_piping: PipingBond | None = None
     gas_piping: PipingBond | None = None

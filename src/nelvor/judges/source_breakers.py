@@ -1,0 +1,57 @@
+"""The breakers through which sources come in on a bus, against 125 % of what they put out (705.30(B))."""
+
+from __future__ import annotations
+
+from nelvor.judges.panelboard.standing import name_in
+from nelvor.judges.source_currents import PushedIn, output_at, places_on
+from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.model.things import Bus
+from nelvor.rulebook.rules import Rules
+from nelvor.topology.site import Site
+from nelvor.working import Figure, Recorder, exact
+
+
+def outputs_told(site: Site, bus: Bus, place: PushedIn, recorder: Recorder) -> list[Figure]:
+    """Return the output in A of each source at a place that runs beside the supply, as far as its plate is told."""
+    lines = place.device.poles if place.device is not None else None
+    outputs = [(source, output_at(site, bus, source, lines)) for source in place.sources if source.interactive]
+    return [
+        recorder.given(f"Output of {source.name or source.id}", output, "A", "plate of the source")
+        for source, output in outputs
+        if output is not None
+    ]
+
+
+def judge_source_breakers(site: Site, rules: Rules, judge: Judge, recorder: Recorder, bus: Bus) -> None:
+    """Judge the breakers of all sources on a bus by themselves, where the bus cannot be."""
+    for place in places_on(site, bus):
+        judge_source_breaker(site, rules, judge, recorder, place, outputs_told(site, bus, place, recorder))
+
+
+def judge_source_breaker(
+    site: Site, rules: Rules, judge: Judge, recorder: Recorder, place: PushedIn, outputs: list[Figure]
+) -> None:
+    """The breaker of a source is rated 125 % of its output at least, and not above what the source's maker allows."""
+    device = place.device
+    if device is None or device.rating_a is None or not outputs or not site.runs_to_part.get(device.id):
+        return
+    about, name = judge.about("devices", device.id), name_in(site, device)
+    factor = recorder.parameter("source_output_factor", "Device of a source at")
+    raised = [recorder.multiply("Output at 125 %", output, factor, unit="A") for output in outputs]
+    need = recorder.add("Least device", *raised, clause="source_125pct_sizing")
+    rating = recorder.given(f"Breaker of {name}", device.rating_a, "A", "panel")
+    most = min((exact(item.largest_device_a) for item in place.sources if item.largest_device_a), default=None)
+    if not recorder.at_least("Device carries the output", rating, need, clause="source_125pct_sizing"):
+        larger = next((item for item in rules.standard_ratings() if item >= need.number), None)
+        mend = None
+        if larger is not None and (most is None or larger <= most):
+            change = f"{name}: {rating.text} A to {larger} A"
+            mend = Mend(change, proposing("devices", device, rating_a=float(larger)))
+        text = f"{name} is {rating.text} A; 125 % of the output is {need.text} A."
+        about.must_fix("source_device", text, "source_125pct_sizing", "rating_a", mend)
+    elif most is not None and rating.number > most:
+        text = f"{name} is {rating.text} A; the maker of its source allows {most} A at most."
+        about.must_fix("source_device", text, "listed_use", "rating_a")
+    else:
+        text = f"{name}: {rating.text} A for 125 % of the output, {need.text} A."
+        about.holds("source_device", text, "source_125pct_sizing")
