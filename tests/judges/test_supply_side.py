@@ -153,6 +153,41 @@ class AheadOfTheService(unittest.TestCase):
             found = finding(report_of(job), "supply_side_distance", "switch")
             self.assertEqual("holds" if found is None else found.outcome, outcome, (dwelling, length))
 
+    def test_limiters_in_each_line_allow_a_longer_way(self):
+        for edition, length, limiters, outcome in (
+            ("2017", 30.0, "at_the_joint", "holds"),
+            ("2017", 30.0, "within_16_5_ft", "must_fix"),
+            ("2017", 30.0, "none", "must_fix"),
+            ("2020", 71.0, "at_the_joint", "holds"),
+            ("2020", 71.0, "within_16_5_ft", "holds"),
+            ("2020", 71.0, "farther", "must_fix"),
+            ("2020", 16.6, "none", "must_fix"),
+            ("2020", 16.5, "none", "holds"),
+            ("2020", 71.1, "at_the_joint", "must_fix"),
+        ):
+            self.site(edition, length_ft=length)
+            job = self.job
+            job["buildings"].append({"id": "b", "name": "B", "use": "commercial"})
+            thing(job, "enclosures", "meter").update(placement="indoors", building_id="b")
+            if length == 71.0 or edition == "2017":
+                asked = finding(report_of(job), "supply_side_distance", "switch")
+                self.assertEqual((asked.outcome, asked.asks), ("cannot_tell", (("to-switch", "limiters"),)))
+            thing(job, "runs", "to-switch")["limiters"] = limiters
+            report = report_of(job)
+            found = finding(report, "supply_side_distance", "switch")
+            self.assertEqual("holds" if found is None else found.outcome, outcome, (edition, length, limiters))
+            self.assertIn(
+                ("runs", "to-switch", "limiters"), [(item.list, item.id, item.field) for item in report.facts]
+            )
+
+    def test_in_a_dwelling_limiters_help_in_2017_alone(self):
+        for edition, outcome in (("2017", "holds"), ("2020", "must_fix")):
+            self.site(edition, length_ft=30.0, limiters="at_the_joint")
+            self.job["buildings"].append({"id": "b", "name": "B", "use": "dwelling"})
+            thing(self.job, "enclosures", "meter").update(placement="indoors", building_id="b")
+            found = finding(report_of(self.job), "supply_side_distance", "switch")
+            self.assertEqual("holds" if found is None else found.outcome, outcome)
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from nelvor.model.vocabulary import LineLimiters
 from nelvor.working import Figure, Recorder
 
 Joined = Literal["outdoors", "in_dwelling", "in_other"]
@@ -18,10 +19,11 @@ def least_size(recorder: Recorder, material: str) -> Figure:
 
 @dataclass(frozen=True)
 class Ending:
-    """How a rule ends: None where it is not told by figures."""
+    """How a rule ends: None where it is not told by figures. ``by_limiters`` tells that limiters decide it."""
 
     passes: bool | None
     why: str
+    by_limiters: bool = False
 
 
 def within_the_service(
@@ -44,9 +46,16 @@ def within_the_service(
 
 
 def distance_to_device(
-    recorder: Recorder, joined: Joined | None, device_outdoors: bool | None, length: Figure | None
+    recorder: Recorder,
+    joined: Joined | None,
+    device_outdoors: bool | None,
+    length: Figure | None,
+    limiters: LineLimiters | None = None,
 ) -> Ending:
-    """Judge how far the unprotected conductors run to their device: 705.31 in 2017, 705.11(C) in 2020, none in 2023."""
+    """Judge how far the unprotected conductors run to their device: 705.31 in 2017, 705.11(C) in 2020, none in 2023.
+
+    ``limiters`` tell where each line has one, None where that is not entered; in a dwelling they help in 2017 alone.
+    """
     if recorder.rules.parameter("supply_side_distance_asked").value == "0":
         return Ending(True, "This edition sets no length; the device stands as that of a service does.")
     by_place = recorder.rules.parameter("supply_side_distance_by_place").value == "1"
@@ -64,8 +73,14 @@ def distance_to_device(
             return Ending(False, f"{text}.")
         most = recorder.parameter("supply_side_with_limiters_ft", "Longest with limiters")
         if not recorder.at_least("Near enough with limiters", most, length, clause=clause):
-            return Ending(False, f"{text}, {most.text} ft with cable limiters at the joint.")
-    return Ending(None, f"{text}. More is allowed with limiters at the joint, which are not entered: ask the office.")
+            return Ending(False, f"{text}, {most.text} ft with cable limiters within {limit.text} ft.")
+    where = f"within {limit.text} ft of the joint" if by_place else "at the joint"
+    if limiters is None:
+        why = f"{text}. More is allowed with limiters in each line {where}, which are not entered."
+        return Ending(None, why, by_limiters=True)
+    if limiters == "at_the_joint" or (by_place and limiters == "within_16_5_ft"):
+        return Ending(True, f"{text}, and more with its limiters in each line {where}.", by_limiters=True)
+    return Ending(False, f"{text}, and more only with limiters in each line {where}.", by_limiters=True)
 
 
 def _outdoors(device_outdoors: bool | None) -> Ending:

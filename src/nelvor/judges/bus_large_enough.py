@@ -1,7 +1,8 @@
-"""How large a bus has to be for the device that protects it and for what pushes into it besides; devices raised with their bus."""
+"""How large a bus has to be for the device that protects it and for what pushes into it besides; devices raised with their buses."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from fractions import Fraction
 
 from nelvor.judges.interconnection import BusSources
@@ -12,43 +13,84 @@ from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 from nelvor.working import Recorder, exact
 
+Ratings = Mapping[str, Fraction]
+"""Ratings in A of devices by their id, in place of those drawn."""
 
-def sources_pass(site: Site, rules: Rules, thing: Bus, device: Device, bus_a: Fraction, protection_a: Fraction) -> bool:
+
+def sources_pass(
+    site: Site,
+    rules: Rules,
+    thing: Bus,
+    device: Device,
+    bus_a: Fraction,
+    protection_a: Fraction,
+    in_place: Ratings | None = None,
+) -> bool:
     """Tell whether what pushes into a bus would not be against every rule, were it and its protection, in A, so rated."""
     recorder, judge = Recorder(rules), Judge(rules, "enclosures", thing.enclosure_id)
     bus = recorder.given("Bus rating", bus_a, "A", "design")
     protection = recorder.given("Protection", protection_a, "A", "design")
-    BusSources(site, rules, None, thing, bus, protection, device, judge, recorder, {}, []).judged()
+    BusSources(
+        site, rules, None, thing, bus, protection, device, judge, recorder, {}, [], in_place=in_place or {}
+    ).judged()
     return not any((item.code, item.outcome) == ("bus_source", "must_fix") for item in judge.verdicts)
 
 
 def smallest_bus(
-    site: Site, rules: Rules, thing: Bus, device: Device, protection_a: Fraction, from_a: Fraction
+    site: Site,
+    rules: Rules,
+    thing: Bus,
+    device: Device,
+    protection_a: Fraction,
+    from_a: Fraction,
+    in_place: Ratings | None = None,
 ) -> Fraction | None:
     """Return the smallest rating of a bus, ``from_a`` or a standard one above it, that its protection and its sources allow."""
     ratings = (from_a, *(rating for rating in rules.standard_ratings() if rating > from_a))
     enough = (rating for rating in ratings if rating >= protection_a)
-    return next((item for item in enough if sources_pass(site, rules, thing, device, item, protection_a)), None)
+    return next(
+        (item for item in enough if sources_pass(site, rules, thing, device, item, protection_a, in_place)), None
+    )
 
 
 def raising(site: Site, rules: Rules, device: Device, rating_a: Fraction, change: str, fed: str = "") -> Mend | None:
-    """Return the mend that raises a device, with another panel where the bus behind it does not take that.
+    """Return the mend that raises a device, with another panel where a bus on either side of it does not take that.
 
-    That of a main is in its own box, that of another device in the box that is ``fed``. None: no standard bus would do.
+    ``fed`` is the box behind a device that is not a main. None: no standard bus would do.
     """
-    enclosure_id = fed if fed and device.role != "main" else device.enclosure_id
     operations = proposing("devices", device, rating_a=float(rating_a))
-    thing = site.bus_of(enclosure_id)
-    if thing is None or thing.rating_a is None:
-        return Mend(change, operations)
-    main = site.main_of(enclosure_id)
-    protection_a = rating_a
-    if main is not None and main.id != device.id and main.kind != "switch" and main.rating_a is not None:
-        protection_a = min(protection_a, exact(main.rating_a))
-    bus_a = smallest_bus(site, rules, thing, device, protection_a, exact(thing.rating_a))
-    if bus_a is None:
-        return None
-    if bus_a > exact(thing.rating_a):
-        change += f"; bus of {name_of(site, enclosure_id)}: {thing.rating_a:g} A to {bus_a} A, another panel"
-        operations = (*operations, *proposing("buses", thing, rating_a=float(bus_a)))
+    for enclosure_id in dict.fromkeys((device.enclosure_id, fed or device.enclosure_id)):
+        thing = site.bus_of(enclosure_id)
+        if thing is None or thing.rating_a is None:
+            continue
+        have, larger = exact(thing.rating_a), _bus_to_take(site, rules, thing, {device.id: rating_a})
+        if larger is None:
+            return None
+        if larger > have:
+            change += f"; bus of {name_of(site, enclosure_id)}: {have} A to {larger} A, another panel"
+            operations = (*operations, *proposing("buses", thing, rating_a=float(larger)))
     return Mend(change, operations)
+
+
+def _bus_to_take(site: Site, rules: Rules, thing: Bus, raised: Ratings) -> Fraction | None:
+    """The rating that a bus needs with devices raised: its own where it does, or where what is wrong with it stays as it is."""
+    assert thing.rating_a is not None  # asked only of a bus whose label is read
+    have = exact(thing.rating_a)
+    before, after = _protection(site, thing, {}), _protection(site, thing, raised)
+    if after is None:
+        return have
+    if before is not None and (before[0] > have or not sources_pass(site, rules, thing, before[1], have, before[0])):
+        return have
+    return smallest_bus(site, rules, thing, after[1], after[0], have, raised)
+
+
+def _protection(site: Site, thing: Bus, in_place: Ratings) -> tuple[Fraction, Device] | None:
+    """The smaller of the panel's own main and the device ahead, as far as their ratings are entered."""
+    feeding = site.feeding_run(thing.enclosure_id)
+    devices = (site.main_of(thing.enclosure_id), site.protection_ahead.get(feeding.id) if feeding else None)
+    rated = [
+        (in_place.get(item.id, exact(item.rating_a)), item)
+        for item in devices
+        if item is not None and item.kind != "switch" and item.rating_a is not None
+    ]
+    return min(rated, key=lambda pair: pair[0], default=None)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
@@ -48,6 +48,8 @@ class BusSources:
     """Taken down here: how each rule ends."""
     doubts: list[tuple[str, str, str, str]] = field(default_factory=list)
     """What is not known: list, id, field and words."""
+    in_place: Mapping[str, Fraction] = field(default_factory=dict)
+    """Ratings of devices by their id that are tried in place of those drawn."""
 
     @property
     def name(self) -> str:
@@ -221,9 +223,10 @@ class BusSources:
         return bool(self.thing.spaces) and not free_spots(self.thing, taken, half=False)
 
     def _rating(self, device: Device) -> Figure | None:
-        if device.rating_a is None:
+        rating = self.in_place.get(device.id, device.rating_a)
+        if rating is None:
             return None
-        return self.recorder.given(f"Breaker: {name_in(self.site, device)}", device.rating_a, "A", "panel")
+        return self.recorder.given(f"Breaker: {name_in(self.site, device)}", rating, "A", "panel")
 
     def _verdict(self, places: Sequence[PushedIn], rules: list[BusRule], outputs: list[Figure]) -> None:
         start = f"{self._names(places)} feeds the {self.bus.text} A bus of {self.name} besides {self.primary.text} A"

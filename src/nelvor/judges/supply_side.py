@@ -10,7 +10,7 @@ from nelvor.clauses.supply_side_joint import Ending, Joined, distance_to_device,
 from nelvor.errors import CannotCompute
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.source_currents import output_through
-from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.judges.verdict import Asks, Judge, Mend, proposing
 from nelvor.model.things import Device, Enclosure, Source
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of, run_name
@@ -169,8 +169,10 @@ class SupplySide:
         if run is not None and run.length_ft is not None:
             length = self.recorder.given("Length to its device", exact(run.length_ft), "ft", "run")
         outdoors = None if self.enclosure.placement is None else self.enclosure.placement == "outdoors"
-        ending = distance_to_device(self.recorder, self._joined(start), outdoors, length)
-        self._tell("supply_side_distance", ending, "supply_side_distance")
+        limiters = run.limiters if run is not None else None
+        ending = distance_to_device(self.recorder, self._joined(start), outdoors, length, limiters)
+        asks = ((run.id, "limiters"),) if run is not None and ending.by_limiters else ()
+        self._tell("supply_side_distance", ending, "supply_side_distance", asks)
 
     def _joined(self, start: Enclosure | None) -> Joined | None:
         if start is None or start.placement is None:
@@ -180,9 +182,9 @@ class SupplySide:
         one_family = self.site.is_one_family(start.id)
         return None if one_family is None else "in_dwelling" if one_family else "in_other"
 
-    def _tell(self, code: str, ending: Ending, clause: str) -> None:
+    def _tell(self, code: str, ending: Ending, clause: str, asks: Asks = ()) -> None:
         if ending.passes is None:
-            self.judge.cannot_tell(code, ending.why, clause)
+            self.judge.cannot_tell(code, ending.why, clause, "", asks)
         elif ending.passes:
             self.judge.holds(code, ending.why, clause)
         else:

@@ -166,6 +166,8 @@ CircuitPlace = Literal[
 """What a circuit serves: rooms and places of its outlets, and equipment that the code names by itself."""
 DeviceKind = Literal["breaker", "fuses", "switch"]
 BondKind = Literal["screw", "strap", "wire", "factory", "tied_bars", "branch_neutral", "branch_ground", "relay"]
+LineLimiters = Literal["none", "at_the_joint", "within_16_5_ft", "farther"]
+"""Where cable limiters stand in each line of conductors without a device, along the conductors from their joint."""
 PipingBond = Literal["absent", "bonded", "not_bonded"]
 EquipotentialPlane = Literal["bonded", "not_needed", "missing"]
 SupplyNear = Literal["none", "with_plaque", "without_plaque"]

@@ -5,6 +5,7 @@ import { Button } from "../kit/Button";
 import { FigureLine, figureText } from "./FigureLine";
 import { FedFrom } from "./FedFrom";
 import { Combo } from "../kit/Combo";
+import { EnteredFacts } from "./EnteredFacts";
 import { ThingField } from "./ThingField";
 import { tapRun } from "../core/building";
 import { toggleConductor } from "../core/conductors";
@@ -359,6 +360,7 @@ function HowItIsRun({ run, answer }: { run: Run; answer: RunOut }) {
       {MAKING.filter((item) => answer.applies.includes(item.field)).map(({ kind, field, label, unit }) => (
         <ThingField key={field} list="runs" thing={run} kind={kind} field={field} label={label} unit={unit} />
       ))}
+      <EnteredFacts list="runs" ids={[run.id]} />
     </>
   );
 }

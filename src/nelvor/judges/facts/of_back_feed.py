@@ -1,5 +1,5 @@
-"""Breakers that power comes in through: what holds them in their place, whether they may be fed from their load side, and whether
-ground-fault protection ahead sees what comes from the source.
+"""What power comes in through: what holds breakers in their place, whether they may be fed from their load side, whether
+ground-fault protection ahead sees what comes from the source, and limiters of conductors ahead of the service disconnect.
 """
 
 from __future__ import annotations
@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from nelvor.judges.facts.fact import About, Fact
 from nelvor.model.things import Device, Source
 from nelvor.rulebook.rules import Rules
-from nelvor.topology.names import thing_name
+from nelvor.topology.names import run_name, thing_name
 from nelvor.topology.site import Site
 
 
@@ -27,6 +27,12 @@ def facts_of_back_feed(site: Site, rules: Rules) -> Iterator[Fact]:
             yield from _held(site, about, device, sources)
         if any(source.interactive for source in sources):
             yield from _fed_from_its_load_side(about, device, device.id in own or device.role == "source")
+    for run in site.document.runs:
+        if run.limiters is not None:
+            where = run.limiters.replace("_", " ").replace("16 5", "16.5")
+            said = f"Limiters in each line of {run_name(site, run)}, from the joint: {where}."
+            asked = "where each line has a limiter, along the conductors from their joint"
+            yield Fact("runs", run.id, "limiters", "holds", "supply_side_distance", said, asked)
 
 
 def _beneath_a_main(site: Site, device: Device) -> list[Source]:

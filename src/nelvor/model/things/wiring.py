@@ -15,6 +15,7 @@ from nelvor.model.vocabulary import (
     CircuitUse,
     ConductorRole,
     Insulation,
+    LineLimiters,
     Material,
     Method,
     NeutralCovering,
@@ -29,7 +30,8 @@ from nelvor.model.vocabulary import (
 class Run(Thing):
     """A service run, feeder or branch circuit between two terminals. A size of ``None`` is to be chosen; a value is locked.
 
-    ``several_receptacles`` tells of a branch circuit whether it supplies more than one receptacle for portable loads.
+    ``several_receptacles`` tells of a branch circuit whether it supplies more than one receptacle for portable loads,
+    ``limiters`` of conductors that bring a source ahead of the service disconnect what protects them along the way.
     """
 
     name: Name = ""
@@ -65,6 +67,7 @@ class Run(Thing):
     armor_listed_ground: bool | None = None
     cable_diameter_in: Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)] | None = None
     several_receptacles: bool | None = None
+    limiters: LineLimiters | None = None
 
 
 class Stretch(Thing):

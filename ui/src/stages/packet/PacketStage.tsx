@@ -40,8 +40,8 @@ export function PacketStage({ jobId, saved }: { jobId: string; saved: boolean })
       </div>
       <h2 className="wide mt-8 text-lg font-bold">Not covered yet</h2>
       <p className="text-soft">
-        The direct-current side of solar and storage, legally required standby, and spans in free air. Have these judged by
-        hand.
+        The direct-current side of solar and storage, legally required standby, and spans in free air. Have these judged
+        by hand.
       </p>
       <h2 className="wide mt-8 text-lg font-bold">Before the work</h2>
       <ul className="list-disc pl-5">
