@@ -3,7 +3,7 @@
 from playwright.sync_api import expect
 
 from nelvor.starters.starters import started
-from tests.support.browser import WithBrowser
+from tests.support.browser import WithBrowser, choose
 
 
 class Asked(WithBrowser):
@@ -68,3 +68,24 @@ class Asked(WithBrowser):
         page, findings = self.begin("house_meter_main")
         findings.get_by_text("Whether House has metal gas piping").click()
         expect(page.get_by_test_id("sheet").get_by_label("Metal gas pipe")).to_be_visible()
+
+    def test_animals_in_a_barn_bring_their_questions_one_by_one(self):
+        page = self.open(self.demo())
+        sheet, asked = page.get_by_test_id("sheet"), page.locator("[data-finding=livestock]")
+        expect(asked).to_have_count(0)
+        sheet.get_by_label("Livestock").select_option(label="yes")
+        fields = ("Equipotential plane", "Other supply near", "Neutral isolator", "Volts to earth")
+        for field in fields:
+            expect(asked.get_by_label(field)).to_be_visible()
+        sheet.get_by_label("Equipotential plane").select_option("missing")
+        expect(page.locator("[data-finding=equipotential_plane]")).to_contain_text("solid copper 8 AWG")
+        sheet.get_by_label("Equipotential plane").select_option("bonded")
+        expect(page.locator("[data-finding=equipotential_plane]")).to_have_count(0)
+        choose(asked.get_by_label("Other supply near"), "none within")
+        choose(asked.get_by_label("Volts to earth"), "None noticed")
+        choose(asked.get_by_label("Neutral isolator"), "no")
+        expect(asked).to_have_count(0)
+        aluminum = page.locator("[data-finding=farm_ground]")
+        before = aluminum.count()
+        aluminum.first.get_by_role("button", name="Grounding conductor of").click()
+        expect(aluminum).to_have_count(before - 1)

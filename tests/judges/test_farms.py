@@ -9,7 +9,7 @@ from tests.support.jobs import JobBuilder, finding, mended, report_of, thing
 ALL_WELL = {
     "livestock": True,
     "equipotential_plane": "bonded",
-    "supply_within_500_ft": "none",
+    "supply_near": "none",
     "neutral_isolator": False,
     "volts_to_earth": "none_noticed",
 }
@@ -51,7 +51,7 @@ class Asked(unittest.TestCase):
         for edition, field, value, outcome, section in (
             ("2017", "equipotential_plane", "missing", "must_fix", "547.10"),
             ("2023", "equipotential_plane", "missing", "must_fix", "547.44"),
-            ("2020", "supply_within_500_ft", "without_plaque", "must_fix", "547.9(D)"),
+            ("2020", "supply_near", "without_plaque", "must_fix", "547.9(D)"),
             ("2023", "neutral_isolator", True, "advice", "547.27 and 547.40"),
             ("2023", "volts_to_earth", "noticed", "advice", "547.27 and 547.40"),
         ):
@@ -60,9 +60,9 @@ class Asked(unittest.TestCase):
 
     def test_a_plane_that_is_not_needed_and_a_plaque_that_hangs_hold(self):
         report = barn(
-            **{**ALL_WELL, "equipotential_plane": "not_needed", "supply_within_500_ft": "with_plaque"}
+            **{**ALL_WELL, "equipotential_plane": "not_needed", "supply_near": "with_plaque"}
         ).report()
-        for field in ("equipotential_plane", "supply_within_500_ft"):
+        for field in ("equipotential_plane", "supply_near"):
             self.assertIsNotNone(held(report, field, "barn"))
 
 

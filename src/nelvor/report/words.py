@@ -113,7 +113,7 @@ FIELD_WORDS = {
     "limiters": "Limiters",
     "livestock": "Livestock",
     "equipotential_plane": "Equipotential plane",
-    "supply_within_500_ft": "Other supply near",
+    "supply_near": "Other supply near",
     "neutral_isolator": "Neutral isolator",
     "volts_to_earth": "Volts to earth",
     "place_as_required": "All as required",

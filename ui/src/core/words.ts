@@ -31,7 +31,6 @@ export const WORDS: Record<string, string> = {
   single_120: "120 V two-wire",
   suitable: "Suitable as service equipment",
   only_suitable: "Suitable only as service equipment",
-  none: "No marking",
   service_disconnect: "Emergency disconnect, service disconnect",
   meter_disconnect: "Emergency disconnect, meter disconnect",
   not_service_equipment: "Emergency disconnect, not service equipment",
@@ -104,11 +103,6 @@ export const WORDS: Record<string, string> = {
   with_neutral: "Lines and neutral",
   line_to_line: "Lines alone",
   two_wire_120: "120 V, two wires",
-  passes: "Passes through",
-  opens: "Opens with the lines",
-  closes_when_islanded: "Closes when alone",
-  always_closed: "Always closed",
-  disabled: "Turned off",
   living_rooms: "Living rooms, bedrooms, halls",
   near_sink: "Within 6 ft of a sink",
   near_tub: "Within 6 ft of a tub or shower",
@@ -118,8 +112,48 @@ export const WORDS: Record<string, string> = {
   outdoor_equipment: "Equipment outdoors",
 };
 
-export function word(value: string): string {
-  return WORDS[value] ?? (value[0] ?? "").toUpperCase() + value.slice(1).replaceAll("_", " ");
+/** Words of values that mean one thing in one field and another elsewhere, by the field. */
+const OF_FIELD: Record<string, Record<string, string>> = {
+  emergency_marking: { none: "No marking" },
+  tie: { common_trip: "common trip", handle_tie: "handle tie", none: "none" },
+  protection: {
+    none: "overcurrent alone",
+    arc_fault: "arc fault",
+    ground_fault: "ground fault",
+    both: "arc and ground fault",
+  },
+  main_end: { top: "the top", bottom: "the bottom", middle: "the middle", none: "lugs, no main" },
+  combining: { listed: "its listing's instructions", engineered: "an engineer's study" },
+  neutral_covering: {
+    insulated: "insulated",
+    bare: "bare, in service cable",
+    covered_in_box: "bare, covered in the panel",
+  },
+  neutral_path: { passes: "passes through", opens: "opens with the lines", none: "none handed on" },
+  relay: {
+    none: "none in it",
+    closes_when_islanded: "closes when alone",
+    always_closed: "always closed",
+    disabled: "turned off",
+  },
+  supply_near: {
+    none: "none within 500 ft",
+    with_plaque: "one, with plaques",
+    without_plaque: "one, without plaques",
+  },
+  limiters: {
+    none: "none in its lines",
+    at_the_joint: "at the joint",
+    within_16_5_ft: "within 16.5 ft of it",
+    farther: "farther from it",
+  },
+};
+
+/** What a value of a closed list is called, in the field that holds it. */
+export function word(value: string, field = ""): string {
+  return (
+    OF_FIELD[field]?.[value] ?? WORDS[value] ?? (value[0] ?? "").toUpperCase() + value.slice(1).replaceAll("_", " ")
+  );
 }
 
 const UNITS: Record<string, string> = {

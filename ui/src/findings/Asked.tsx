@@ -48,7 +48,10 @@ const AskedField = memo(function AskedField(ask: Ask) {
   const yesNo = limit.type === "boolean";
   const choices = yesNo
     ? YES_NO
-    : (limit.enum ?? []).map((item) => ({ value: item, label: word(String(item)) + unitOf(ask.field, " ") }));
+    : (limit.enum ?? []).map((item) => ({
+        value: item,
+        label: word(String(item), ask.field) + unitOf(ask.field, " "),
+      }));
   const shown = typeof value === "boolean" ? (value ? "yes" : "no") : value;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_6.5rem] items-center gap-x-1.5">

@@ -5,14 +5,14 @@ import { word } from "../core/words";
 
 export type Difference = Schemas["DifferenceOut"];
 
-export function valueWords(value: unknown): string {
+export function valueWords(value: unknown, field = ""): string {
   if (value === null || value === undefined) return "not known";
   if (typeof value === "boolean") return value ? "yes" : "no";
-  if (typeof value === "string") return value === "" ? "empty" : word(value);
+  if (typeof value === "string") return value === "" ? "empty" : word(value, field);
   if (typeof value === "object") {
     const entries = Object.entries(value);
     return entries.length
-      ? entries.map(([key, inner]) => `${key.replaceAll("_", " ")} ${valueWords(inner)}`).join(", ")
+      ? entries.map(([key, inner]) => `${key.replaceAll("_", " ")} ${valueWords(inner, key)}`).join(", ")
       : "none";
   }
   return typeof value === "number" ? String(value) : "";
@@ -21,7 +21,7 @@ export function valueWords(value: unknown): string {
 export function differenceWords(difference: Difference): string {
   const kind = difference.list.replaceAll("_", " ").replace(/s$/, "");
   if (difference.field === "") return difference.before === null ? `${kind} added` : `${kind} taken away`;
-  return `${difference.field.replaceAll("_", " ")}: ${valueWords(difference.before)} → ${valueWords(difference.after)}`;
+  return `${difference.field.replaceAll("_", " ")}: ${valueWords(difference.before, difference.field)} → ${valueWords(difference.after, difference.field)}`;
 }
 
 export function DifferenceLines({

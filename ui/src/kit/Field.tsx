@@ -182,7 +182,8 @@ export function ChoiceField({
 }) {
   const id = useId();
   const limit = limitOf(props.list, props.field);
-  const choices = options ?? (limit.enum ?? []).map((item) => ({ value: item, label: word(String(item)) }));
+  const choices =
+    options ?? (limit.enum ?? []).map((item) => ({ value: item, label: word(String(item), props.field) }));
   return (
     <Row label={props.label} htmlFor={id} changed={props.changed} hint={props.hint}>
       {choices.length > READ_AT_A_GLANCE ? (
@@ -231,7 +232,11 @@ export function ManyField({
     <Row label={props.label} htmlFor={id} changed={props.changed} hint={props.hint}>
       <details className="min-w-0">
         <summary id={id} aria-label={props.label} className="cursor-pointer pointer-coarse:min-h-11">
-          {told.length > 0 ? told.map(word).join(", ") : <span className="text-soft">{empty}</span>}
+          {told.length > 0 ? (
+            told.map((item) => word(item, props.field)).join(", ")
+          ) : (
+            <span className="text-soft">{empty}</span>
+          )}
         </summary>
         <fieldset disabled={props.disabled} aria-label={props.label}>
           {choices.map((item) => (
@@ -243,7 +248,7 @@ export function ManyField({
                   onChange(choices.filter((each) => (each === item ? event.target.checked : value.includes(each))))
                 }
               />
-              {word(item)}
+              {word(item, props.field)}
             </label>
           ))}
         </fieldset>

@@ -5,18 +5,6 @@ import type { Source } from "../core/document";
 import { SheetTitle } from "./parts";
 import { UtilityDesk } from "./UtilityDesk";
 
-const NEUTRAL_PATHS = [
-  { value: "passes", label: "passes through" },
-  { value: "opens", label: "opens with the lines" },
-  { value: "none", label: "none handed on" },
-];
-const RELAYS = [
-  { value: "none", label: "none in it" },
-  { value: "closes_when_islanded", label: "closes when alone" },
-  { value: "always_closed", label: "always closed" },
-  { value: "disabled", label: "turned off" },
-];
-
 export function SourceSheet({ source }: { source: Source }) {
   return (
     <>
@@ -108,7 +96,6 @@ export function SourcePlateFields({ source }: { source: Source }) {
             kind="choice"
             field="neutral_path"
             label="Neutral in it"
-            options={NEUTRAL_PATHS}
             hint="from its input to its output, by its manual"
           />
           {source.interactive ? (
@@ -120,7 +107,7 @@ export function SourcePlateFields({ source }: { source: Source }) {
               hint="and carries no power, by its manual"
             />
           ) : null}
-          <ThingField {...own} kind="choice" field="relay" label="Bond relay" options={RELAYS} />
+          <ThingField {...own} kind="choice" field="relay" label="Bond relay" />
         </>
       ) : null}
       <ThingField {...own} kind="choice" field="marking" label="Its neutral" hint="as its label says" />

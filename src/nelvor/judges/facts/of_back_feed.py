@@ -29,8 +29,7 @@ def facts_of_back_feed(site: Site, rules: Rules) -> Iterator[Fact]:
             yield from _fed_from_its_load_side(about, device, device.id in own or device.role == "source")
     for run in site.document.runs:
         if run.limiters is not None:
-            where = run.limiters.replace("_", " ").replace("16 5", "16.5")
-            said = f"Limiters in each line of {run_name(site, run)}, from the joint: {where}."
+            said = f"Where each line of {run_name(site, run)} has a limiter is entered; its length ahead of the device goes by that."
             asked = "where each line has a limiter, along the conductors from their joint"
             yield Fact("runs", run.id, "limiters", "holds", "supply_side_distance", said, asked)
 

@@ -53,7 +53,7 @@ QUESTIONS = (
         },
     ),
     Question(
-        "supply_within_500_ft",
+        "supply_near",
         "farm_supply_plaque",
         "whether another service or distribution point of the site is within 500 ft, and has a plaque",
         {

@@ -39,7 +39,7 @@ class Building(Thing):
     """A building or structure of the site.
 
     Of one in which ``livestock`` is kept, now or as planned: ``equipotential_plane`` is not needed where animals reach no metal
-    of the installation from concrete; ``supply_within_500_ft`` is another service or distribution point of the same site;
+    of the installation from concrete; ``supply_near`` is another service or distribution point of the same site;
     ``neutral_isolator`` tells whether the utility parts its neutral from the farm's; ``volts_to_earth`` are those between metal
     and where animals stand.
     """
@@ -48,7 +48,7 @@ class Building(Thing):
     use: BuildingUse | None = None
     livestock: bool | None = None
     equipotential_plane: EquipotentialPlane | None = None
-    supply_within_500_ft: SupplyNear | None = None
+    supply_near: SupplyNear | None = None
     neutral_isolator: bool | None = None
     volts_to_earth: VoltsToEarth | None = None
     metal_path_to_supply: bool | None = None

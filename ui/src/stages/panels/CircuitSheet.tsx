@@ -24,23 +24,6 @@ const ROLES = [
   { value: "source", label: "back-fed by a source" },
   { value: "spare", label: "spare" },
 ];
-const TIES = [
-  { value: "common_trip", label: "common trip" },
-  { value: "handle_tie", label: "handle tie" },
-  { value: "none", label: "none" },
-];
-const PROTECTIONS = [
-  { value: "none", label: "overcurrent alone" },
-  { value: "arc_fault", label: "arc fault" },
-  { value: "ground_fault", label: "ground fault" },
-  { value: "both", label: "arc and ground fault" },
-];
-
-const COVERINGS = [
-  { value: "insulated", label: "insulated" },
-  { value: "bare", label: "bare, in service cable" },
-  { value: "covered_in_box", label: "bare, covered in the panel" },
-];
 
 export function CircuitSheet({ schedule, circuit, onLeave }: SheetProps) {
   const { site, remove, mayWrite } = useWork("site", "remove", "mayWrite");
@@ -86,9 +69,9 @@ function BreakerFields({ device, halves, torque }: { device: Device; halves: boo
         <ThingField {...own} kind="choice" field="half" label="Half of it" empty="whole" />
       ) : null}
       {device.poles > 1 || device.tie ? (
-        <ThingField {...own} kind="choice" field="tie" label="Poles joined by" options={TIES} />
+        <ThingField {...own} kind="choice" field="tie" label="Poles joined by" />
       ) : null}
-      <ThingField {...own} kind="choice" field="protection" label="Guards against" options={PROTECTIONS} />
+      <ThingField {...own} kind="choice" field="protection" label="Guards against" />
       <ThingField {...own} kind="text" field="series" label="Series on it" />
       <ThingField {...own} kind="number" field="interrupting_a" label="Marked to break" unit="A" empty="not read" />
       <ThingField
@@ -143,14 +126,7 @@ function Wires({ device, oldFrames }: { device: Device; oldFrames: boolean }) {
                   <ThingField {...own} kind="yes-no" field="has_ground" label="Has a ground" />
                 )}
                 <ThingField {...own} kind="choice" field="neutral_size" label="Neutral" empty="not read" />
-                <ThingField
-                  {...own}
-                  kind="choice"
-                  field="neutral_covering"
-                  label="Neutral is"
-                  options={COVERINGS}
-                  empty="not looked at"
-                />
+                <ThingField {...own} kind="choice" field="neutral_covering" label="Neutral is" empty="not looked at" />
               </>
             ) : null}
             <ThingField {...own} kind="length" field="length_ft" label="Length" />

@@ -12,16 +12,6 @@ const NUMBERINGS = [
   { value: "sequential", label: "down the left, then the right" },
   { value: "inverted", label: "hangs upside down" },
 ];
-const ENDS = [
-  { value: "top", label: "the top" },
-  { value: "bottom", label: "the bottom" },
-  { value: "middle", label: "the middle" },
-  { value: "none", label: "lugs, no main" },
-];
-const COMBINING = [
-  { value: "listed", label: "its listing's instructions" },
-  { value: "engineered", label: "an engineer's study" },
-];
 const ROWS = [
   { value: 2, label: "two" },
   { value: 1, label: "one" },
@@ -61,7 +51,7 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
           empty="odd left, even right"
         />
         <ThingField {...own} kind="choice" field="rows" label="Rows of breakers" options={ROWS} empty="two" />
-        <ThingField {...own} kind="choice" field="main_end" label="Fed from" options={ENDS} empty="not known" />
+        <ThingField {...own} kind="choice" field="main_end" label="Fed from" empty="not known" />
         <ThingField {...own} kind="yes-no" field="half_size_spaces" label="Half-size marked" />
         {bus.half_size_spaces ? (
           <>
@@ -71,14 +61,7 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
         ) : null}
         <ThingField {...own} kind="number" field="rating_a" label="Bus rating" unit="A" />
         {hasSources ? (
-          <ThingField
-            {...own}
-            kind="choice"
-            field="combining"
-            label="Sources join by"
-            options={COMBINING}
-            empty="the rules of the code"
-          />
+          <ThingField {...own} kind="choice" field="combining" label="Sources join by" empty="the rules of the code" />
         ) : null}
         <ThingField
           {...own}
