@@ -18,7 +18,7 @@ from nelvor.clauses.load_kind import (
 from nelvor.errors import CannotCompute
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.memory import Memory
-from nelvor.model.things import Run
+from nelvor.model.things import Load, Run
 from nelvor.model.voltages import COMPUTED_SYSTEMS, THREE_PHASE
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
@@ -40,7 +40,7 @@ def methods_of(site: Site) -> Methods:
     """Return the methods that a site's document chooses."""
     document = site.document
     whole: Counter[str] = Counter()
-    for load in document.loads:
+    for load in (*document.loads, *_charging(site)):
         if load.dwelling_unit_id:
             whole[load.dwelling_unit_id] += load.quantity
     return Methods(
@@ -54,6 +54,10 @@ def methods_of(site: Site) -> Methods:
             if load.dwelling_unit_id and load.category in CLIMATE and load.standing == "added"
         ),
     )
+
+
+def _charging(site: Site) -> list[Load]:
+    return [load for loads in site.charging.values() for load in loads]
 
 
 @dataclass(frozen=True)
@@ -107,7 +111,12 @@ def level_loads(site: Site, rules: Rules, memory: Memory) -> LevelLoads:
         loads = site.loads_in.get(enclosure_id, [])
         by_space = tuple(site.connection_of(load) for load in loads)
         building = site.building_words(enclosure_id) if settings.other_load_method == "farm" else ""
-        values = (enclosure_id, site.system_at(enclosure_id), site.legs_at[enclosure_id], by_space, building, whole)
+        charging = tuple(
+            (load.id, load.amount, load.volts, load.three_phase, load.dwelling_unit_id)
+            for load in site.charging.get(enclosure_id, [])
+        )
+        system, legs = site.system_at(enclosure_id), site.legs_at[enclosure_id]
+        values = (enclosure_id, system, legs, by_space, building, whole, charging)
 
         def work(enclosure_id: str = enclosure_id) -> _Worked:
             return _level(site, enclosure_id, rules, worked, methods)
@@ -153,7 +162,8 @@ def computed_system(site: Site, enclosure_id: str) -> str:
 
 def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str, _Worked]) -> Tally | LoadUnknown:
     try:
-        loads, system = site.loads_in.get(enclosure_id, []), computed_system(site, enclosure_id)
+        loads = [*site.loads_in.get(enclosure_id, []), *site.charging.get(enclosure_id, [])]
+        system = computed_system(site, enclosure_id)
         farm = site.document.settings.other_load_method == "farm"
         building = site.building_words(enclosure_id) if farm else ""
         by_space = {load.id: connection for load in loads if (connection := site.connection_of(load))}
@@ -208,4 +218,5 @@ def carries_entire_unit(site: Site, levels: LevelLoads, enclosure_id: str) -> bo
     if len(units) != 1 or OTHER in units:
         return False
     unit = next(iter(units))
-    return sum(level.tally.values()) == site.pieces_of_unit[unit]
+    charging = sum(load.dwelling_unit_id == unit for load in _charging(site))
+    return sum(level.tally.values()) == site.pieces_of_unit[unit] + charging

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.judges.panelboard.standing import name_in
 from nelvor.judges.source_currents import PushedIn, output_at, places_on
 from nelvor.judges.verdict import Judge, Mend, proposing
@@ -39,6 +41,12 @@ def judge_source_breaker(
     factor = recorder.parameter("source_output_factor", "Device of a source at")
     raised = [recorder.multiply("Output at 125 %", output, factor, unit="A") for output in outputs]
     need = recorder.add("Least device", *raised, clause="source_125pct_sizing")
+    taken = sum((exact(item.charging_a or 0) for item in place.sources), Fraction(0))
+    if taken:
+        charging = recorder.given("Taken to charge", taken, "A", "plate or setting")
+        continuous = recorder.parameter("continuous_factor", "Continuous load at")
+        least = recorder.multiply("Charging at 125 %", charging, continuous, unit="A")
+        need = recorder.greatest("Least device, either way", need, least)
     rating = recorder.given(f"Breaker of {name}", device.rating_a, "A", "panel")
     most = min((exact(item.largest_device_a) for item in place.sources if item.largest_device_a), default=None)
     if not recorder.at_least("Device carries the output", rating, need, clause="source_125pct_sizing"):
@@ -47,7 +55,8 @@ def judge_source_breaker(
         if larger is not None and (most is None or larger <= most):
             change = f"{name}: {rating.text} A to {larger} A"
             mend = Mend(change, proposing("devices", device, rating_a=float(larger)))
-        text = f"{name} is {rating.text} A; 125 % of the output is {need.text} A."
+        of_what = "the output, or of what it takes to charge," if taken else "the output"
+        text = f"{name} is {rating.text} A; 125 % of {of_what} is {need.text} A."
         about.must_fix("source_device", text, "source_125pct_sizing", "rating_a", mend)
     elif most is not None and rating.number > most:
         text = f"{name} is {rating.text} A; the maker of its source allows {most} A at most."

@@ -110,6 +110,7 @@ FIELD_WORDS = {
     "water_piping": "Metal water pipe",
     "gas_piping": "Metal gas pipe",
     "steel_frame": "Steel frame",
+    "charging_a": "Charging",
     "limiters": "Limiters",
     "livestock": "Livestock",
     "equipotential_plane": "Equipotential plane",

@@ -9,6 +9,7 @@ from nelvor.model.things import Bus, Device, Load, Run, Source
 from nelvor.model.voltages import legs_of
 from nelvor.spaces.bus_spaces import legs_of_device
 from nelvor.topology import protection, pushed_in, systems
+from nelvor.topology.charging import charging_loads
 from nelvor.topology.feeds import Feeds, feeds_of
 from nelvor.topology.look_ups import LookUps
 from nelvor.topology.network import Network, network_of
@@ -72,6 +73,11 @@ class Site(LookUps):
     def sources_beneath(self) -> dict[str, dict[str, Source]]:
         """The sources of the premises that come in at each enclosure or at any that it feeds, by their ids."""
         return pushed_in.sources_beneath(self, self.feeds) if pushed_in.has_own_sources(self) else {}
+
+    @cached_property
+    def charging(self) -> dict[str, list[Load]]:
+        """The charging of storage as a load, by the enclosure that supplies it."""
+        return charging_loads(self, self.feeds, self.passing, self.sources_beneath, self._systems)
 
     def gathers_sources_alone(self, enclosure_id: str) -> bool:
         """Tell whether an enclosure serves nothing but sources that run beside the utility."""

@@ -2,6 +2,7 @@
 import { useDerived, useWork } from "../core/context";
 import { find, listOf, type ListName } from "../core/document";
 import { limitOf } from "../core/limits";
+import { unitOf } from "../core/words";
 import { Group } from "./parts";
 import { ThingField } from "./ThingField";
 
@@ -10,6 +11,11 @@ interface OfThings {
   ids: string[];
   /** A heading, where they stand as a group of their own. */
   title?: string;
+}
+
+function kindOf(list: ListName, field: string): "yes-no" | "number" | "choice" {
+  const { type } = limitOf(list, field);
+  return type === "boolean" ? "yes-no" : type === "number" ? "number" : "choice";
 }
 
 export function EnteredFacts({ list, ids, title }: OfThings) {
@@ -21,7 +27,8 @@ export function EnteredFacts({ list, ids, title }: OfThings) {
     return thing ? (
       <ThingField
         key={`${fact.id} ${fact.field}`}
-        kind={limitOf(list, fact.field).type === "boolean" ? "yes-no" : "choice"}
+        kind={kindOf(list, fact.field)}
+        unit={unitOf(fact.field)}
         list={list}
         thing={thing}
         field={fact.field}

@@ -11,9 +11,11 @@ from nelvor.judges.facts.fact import About, Ending, Fact
 from nelvor.judges.facts.of_sets import facts_of_set
 from nelvor.model.things import Source
 from nelvor.rulebook.rules import Rules
+from nelvor.topology.charging import stores
 from nelvor.topology.names import name_of
 from nelvor.topology.site import Site
 
+CHARGED = "continuous_125_feeder_ocpd"
 OWN_SYSTEM = "bond_in_source"
 SHUTDOWN: dict[str | None, tuple[Ending, str]] = {
     None: ("asked", ""),
@@ -136,6 +138,8 @@ def _converter(site: Site, about: About, source: Source) -> Iterator[Fact]:
         ("{name} can be isolated for work.", "{name} cannot be isolated from all that feeds it for work."),
         "whether it can be isolated from all that feeds it for work",
     )
+    if stores(source) and (source.interactive or source.enclosure_id in site.passing):
+        yield _charging(about, source)
     if source.kind == "battery":
         yield from _storage(about)
     elif source.neutral_path is None:
@@ -160,6 +164,16 @@ def _solar(site: Site, about: About, source: Source) -> Iterator[Fact]:
 
 def _of_a_dwelling(site: Site, source: Source) -> bool:
     return source.enclosure_id in site.enclosures and bool(site.is_one_family(str(source.enclosure_id)))
+
+
+def _charging(about: About, source: Source) -> Fact:
+    """What it takes to charge is a load where it comes in, but for what its own array gives it."""
+    taken = source.charging_a
+    said = f"{about.name} takes {taken or 0:g} A to charge" + (
+        ", a continuous load where it comes in." if taken else "."
+    )
+    asked = "the most that it takes from its lines to charge, by its plate or its setting; 0 where it takes nothing"
+    return Fact("sources", source.id, "charging_a", "asked" if taken is None else "holds", CHARGED, said, asked)
 
 
 def _storage(about: About) -> Iterator[Fact]:

@@ -13,6 +13,7 @@ from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.motor_run import judge_motor_device
 from nelvor.judges.run.pushed_back import judge_device, take_in
+from nelvor.judges.run.taken_to_charge import add_to_what_passes
 from nelvor.judges.verdict import Mend
 from nelvor.model.things import Device
 from nelvor.topology.names import name_of
@@ -69,6 +70,7 @@ def solve_load(case: RunCase) -> None:
         case.to_carry = case.recorder.carried(label, carried.with_motor, carried.worked_out_in)
     label = "the same with continuous load at 125 % and the motor adder"
     case.figures["design"] = case.recorder.carried(label, carried.design, carried.worked_out_in)
+    add_to_what_passes(case)
     take_in(case)
 
 

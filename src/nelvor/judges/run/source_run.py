@@ -17,6 +17,7 @@ from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.load_and_device import carried_by
+from nelvor.judges.run.taken_to_charge import at_least_as_charged
 from nelvor.judges.source_currents import output_of
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device, Source
@@ -50,6 +51,7 @@ def solve_output(case: RunCase) -> None:
     case.figures["load"] = total
     case.figures["design"] = case.recorder.multiply(label, total, factor, unit="A", clause=clause)
     case.to_carry = case.figures["design"] if raised_by(case) is OF_GENERATOR else total
+    at_least_as_charged(case, sources)
 
 
 def raised_by(case: RunCase) -> Raised:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nelvor.model.base import Id, Name, Rating, Thing
-from nelvor.model.limits import FaultCurrent, Impedance, Poles, Positive, PowerFactor, Seconds, Volts
+from nelvor.model.limits import Amount, FaultCurrent, Impedance, Poles, Positive, PowerFactor, Seconds, Volts
 from nelvor.model.vocabulary import (
     NeutralPath,
     OutputKind,
@@ -19,6 +19,7 @@ from nelvor.model.vocabulary import (
 class Source(Thing):
     """Where power comes from: the utility, a generator, an inverter. It is its own terminals; its inner bond is a ``Bond``.
 
+    ``charging_a`` is the most that its storage takes from its lines, 0 where it takes nothing;
     ``output`` tells what it gives, ``neutral_path`` what becomes of a neutral between its input and its output,
     ``relay`` what a bonding relay in it does, ``marking`` what its label says of its neutral; ``utility_agrees`` that it may be joined
     ahead of the service disconnect, ``joint_listed`` that its joint there is listed. What its direct-current side needs is entered as facts: a disconnect in reach, rapid
@@ -39,6 +40,7 @@ class Source(Thing):
     rated_kva: Positive | None = None
     power_factor: PowerFactor | None = None
     largest_device_a: Rating | None = None
+    charging_a: Amount | None = None
     fault_contribution_a: FaultCurrent | None = None
     fault_contribution_s: Seconds | None = None
     interactive: bool | None = None
