@@ -15,7 +15,7 @@ from nelvor.report.order_of_work import order_of_work
 from nelvor.report.positions_played import positions_out
 from nelvor.report.take_over import weighed_take_over
 from nelvor.report.weighed_addition import weigh_addition
-from tests.support.jobs import JobBuilder, orchard, thing
+from tests.support.jobs import JobBuilder, finding, orchard, thing
 from tests.support.sites import sites
 
 SET = {"rated_kva": 24.0, "breaker_a": 100.0}
@@ -358,6 +358,21 @@ class Inverter(unittest.TestCase):
         asks = next(item.asks for item in report.findings if item.code == "source_facts" and item.id == source["id"])
         self.assertIn((source["id"], "storage_disconnect"), asks)
         self.assertEqual(decisions(report)["Storage"], "no_neutral")
+
+    def test_the_breaker_of_storage_is_for_what_it_gives_and_what_it_takes(self):
+        # 125 % of 20 A and of 30 A; two of them of 16 A each
+        for options, rating in (
+            ({"output_a": 20.0}, 25.0),
+            ({"output_a": 20.0, "charging_a": 30.0}, 40.0),
+            ({"output_a": 10.0, "charging_a": 16.0, "units": 2}, 40.0),
+        ):
+            report, _, job = taken(house().job, "inverter", "panel", of="storage", **options)
+            self.assertEqual(thing(job, "devices", "panel-solar")["rating_a"], rating)
+            self.assertIsNone(finding(report, "source_device", "panel-solar"))
+        source = next(item for item in job["sources"] if item["kind"] == "battery")
+        self.assertEqual(source["charging_a"], 32.0)
+        sun = taken(house().job, "inverter", "panel", output_a=20.0, charging_a=30.0)[2]
+        self.assertEqual([item.get("charging_a") for item in sun["sources"]], [None, None])
 
     def test_what_stands_at_the_far_end_moves(self):
         builder = house()

@@ -109,4 +109,6 @@ class AskedFor(unittest.TestCase):
             self.assertEqual(("roof", "charging_a") in missing, asked, plate)
 
     def test_entered_it_is_told(self):
-        self.assertIn("takes 32 A to charge, a continuous load", held(storage(32.0).report(), "charging_a", "roof").text)
+        self.assertIn(
+            "takes 32 A to charge, a continuous load", held(storage(32.0).report(), "charging_a", "roof").text
+        )

@@ -59,9 +59,7 @@ class Asked(unittest.TestCase):
             self.assertEqual((found.outcome, found.section, found.field), (outcome, section, field))
 
     def test_a_plane_that_is_not_needed_and_a_plaque_that_hangs_hold(self):
-        report = barn(
-            **{**ALL_WELL, "equipotential_plane": "not_needed", "supply_near": "with_plaque"}
-        ).report()
+        report = barn(**{**ALL_WELL, "equipotential_plane": "not_needed", "supply_near": "with_plaque"}).report()
         for field in ("equipotential_plane", "supply_near"):
             self.assertIsNotNone(held(report, field, "barn"))
 

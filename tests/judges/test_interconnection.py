@@ -407,3 +407,21 @@ class WaysOut(WithSolar):
         self.assertEqual(found.mend.label, "hall main: 60 A to 80 A; bus of hall: 100 A to 110 A, another panel")
         after = report_of(mended(self.builder.job, found))
         self.assertEqual([item.text for item in after.findings if item.outcome == "must_fix"], [])
+
+    def test_a_main_that_protects_a_panel_with_lugs_is_raised_with_its_bus(self):
+        builder = JobBuilder("2023")
+        builder.service(main_a=60.0)
+        builder.box("hall", "service", rating_a=60.0)
+        builder.job["devices"] = [item for item in builder.job["devices"] if item["id"] != "hall-main"]
+        builder.add("lugs", "hall-lugs", enclosure_id="hall")
+        thing(builder.job, "buses", "hall-bus")["fed_by"] = "hall-lugs"
+        builder.add("lugs", "service-out", enclosure_id="service")
+        thing(builder.job, "runs", "to-hall").update(from_part="service-out", to_part="hall-lugs")
+        for wire in builder.job["conductors"]:
+            wire["from_part"] = wire["from_part"].replace("service-to-hall", "service-out")
+            wire["to_part"] = wire["to_part"].replace("hall-main", "hall-lugs")
+        builder.load("hall", 19_200.0)
+        found = finding(builder.report(), "device_load", "to-service")
+        self.assertIn("60 A to 80 A; bus of hall: 60 A to 80 A, another panel", found.mend.label)
+        after = report_of(mended(builder.job, found))
+        self.assertEqual([item.code for item in after.findings if item.code in ("bus", "device_load")], [])

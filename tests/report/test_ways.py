@@ -315,6 +315,18 @@ class DrawnAlready(unittest.TestCase):
         self.assertEqual(plain(after)["enclosures"][-1]["name"], "Inverter")
         self.assertNotIn("Source disconnect", [item["name"] for item in after["enclosures"]])
 
+    def test_it_keeps_its_name_its_plate_and_what_is_entered_of_it(self):
+        document = self.site(24.0)
+        source = next(item for item in document["sources"] if item["kind"] == "inverter")
+        source.update(
+            kind="battery", name="Cellar storage", charging_a=16.0, storage_disconnect=True, joint_listed=True
+        )
+        for way in ways_for_source(document, checking(), source["id"]).ways:
+            if way.operations:
+                (again,) = [item for item in apply(document, way.operations)["sources"] if item["kind"] == "battery"]
+                told = (again["name"], again["charging_a"], again["storage_disconnect"], again.get("joint_listed"))
+                self.assertEqual(told, ("Cellar storage", 16.0, True, None), way.title)
+
     def test_what_cannot_be_asked_is_told(self):
         document = self.site()
         source = next(item for item in document["sources"] if item["kind"] == "inverter")

@@ -38,6 +38,7 @@ def _inverter(draft: Draft, receiver: Receiver, options: BackupOptions) -> dict[
             "name": name,
             "system": receiver.site.system_at(receiver.enclosure.id),
             "rated_kva": options.rated_kva,
+            "charging_a": options.charging_a,
             "neutral_path": options.neutral_path,
             "relay": options.relay,
         },

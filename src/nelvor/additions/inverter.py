@@ -22,13 +22,17 @@ def feeding_in(receiver: Receiver, options: BesideOptions) -> Draft:
     Raises:
         CannotCompute: as ``inverter``; several of them give more than a breaker on a bus can carry.
     """
-    together = options.output_a * options.units if options.output_a is not None else None
-    draft = inverter(receiver, options.model_copy(update={"output_a": together}))
+    charging_a = options.charging_a if options.of == "storage" else None
+    together, taken = (None if value is None else value * options.units for value in (options.output_a, charging_a))
+    device_a = options.device_a
+    if device_a is None and together is not None:
+        device_a = float(device_for(receiver.rules, max(together, taken or 0)))
+    draft = inverter(receiver, options.model_copy(update={"output_a": together, "device_a": device_a}))
     source = next(item.thing for item in draft.added("sources"))
     if options.units > 1:
         draft.change(source["id"], name=f"{options.units} x {source['name']}")
     if options.of == "storage":
-        draft.change(source["id"], kind="battery", name=receiver.free_name("Storage"))
+        draft.change(source["id"], kind="battery", name=receiver.free_name("Storage"), charging_a=taken)
         draft.change(source["enclosure_id"], name=receiver.free_name("Storage"))
     return draft
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from nelvor.model.base import Length, Rating
-from nelvor.model.limits import Positive
+from nelvor.model.limits import Amount, Positive
 from nelvor.model.vocabulary import NeutralPath, RelayKind, SourceMarking, System
 
 ShortWay = Annotated[Length, Field(title="Length of the new wire", json_schema_extra={"unit": "ft"})]
@@ -96,6 +96,9 @@ class BackupOptions(Options):
     rated_kva: Annotated[
         Positive | None, Field(title="Rated output", json_schema_extra={"unit": "kVA", "empty": "not read"})
     ] = None
+    charging_a: Annotated[
+        Amount | None, Field(title="Taken to charge", json_schema_extra={"unit": "A", "empty": "not read"})
+    ] = None
     breaker_a: Annotated[
         Rating | None, Field(title="Its breaker in the panel", json_schema_extra={"unit": "A", "empty": "chosen"})
     ] = None
@@ -146,4 +149,7 @@ class BesideOptions(InverterOptions):
     """A source that feeds in, as it is added in one act: one of the sun or a battery, alone or several of a kind on one branch."""
 
     of: Annotated[Literal["sun", "storage"], Field(title="What it gives")] = "sun"
+    charging_a: Annotated[
+        Amount | None, Field(title="Taken to charge", json_schema_extra={"unit": "A", "empty": "storage: not read"})
+    ] = None
     units: Annotated[int, Field(ge=1, le=60, title="Of them on this branch")] = 1

@@ -29,6 +29,7 @@ NUMBERS = frozenset(
         "rated_output_v",
         "power_factor",
         "largest_device_a",
+        "charging_a",
         "fault_contribution_a",
     }
 )

@@ -54,12 +54,13 @@ def smallest_bus(
 
 
 def raising(site: Site, rules: Rules, device: Device, rating_a: Fraction, change: str, fed: str = "") -> Mend | None:
-    """Return the mend that raises a device, with another panel where a bus on either side of it does not take that.
+    """Return the mend that raises a device, with another panel where a bus that it stands on or protects does not take that.
 
     ``fed`` is the box behind a device that is not a main. None: no standard bus would do.
     """
     operations = proposing("devices", device, rating_a=float(rating_a))
-    for enclosure_id in dict.fromkeys((device.enclosure_id, fed or device.enclosure_id)):
+    protected = (box for box, run in site.feeds.feeding.items() if site.protection_ahead.get(run.id) is device)
+    for enclosure_id in dict.fromkeys((device.enclosure_id, fed or device.enclosure_id, *protected)):
         thing = site.bus_of(enclosure_id)
         if thing is None or thing.rating_a is None:
             continue

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, StringConstraints
 
 from nelvor.model.base import NAME_LIMIT, Name, Part, Rating
-from nelvor.model.limits import FaultCurrent, Positive, PowerFactor, Volts
+from nelvor.model.limits import Amount, FaultCurrent, Positive, PowerFactor, Volts
 from nelvor.model.vocabulary import NeutralPath, OutputKind, RelayKind, SourceMarking, System
 
 MOST_PLATES = 500
@@ -24,6 +24,7 @@ class SourcePlate(Part):
     rated_output_v: Volts | None = None
     power_factor: PowerFactor | None = None
     largest_device_a: Rating | None = None
+    charging_a: Amount | None = None
     fault_contribution_a: FaultCurrent | None = None
     interactive: bool | None = None
     forms_supply: bool | None = None

@@ -26,7 +26,7 @@ from nelvor.report.signs import signs_due
 from nelvor.report.weighed_addition import tried_out
 from nelvor.topology.names import name_of, thing_name
 from nelvor.ways.all_ways import all_ways
-from nelvor.ways.drawn_source import drawn_source
+from nelvor.ways.drawn_source import DrawnSource, drawn_source
 from nelvor.ways.way import WantedSource, Way, WayKind, Wish
 from nelvor.working import shown
 
@@ -124,7 +124,7 @@ def ways_for_source(document: dict[str, Any], checked: Checked, source_id: str) 
         raise NotFound("This source is not part of the design.")
     drawn = drawn_source(document, as_drawn.site, source)
     without = apply(document, list(drawn.taken_out))
-    found = _all_tried(without, checked, checked(without), drawn.enclosure_id, drawn.wanted)
+    found = _all_tried(without, checked, checked(without), drawn.enclosure_id, drawn.wanted, drawn)
     ways = [
         way.model_copy(update={"operations": [*drawn.taken_out, *way.operations]}) if way.operations else way
         for way in found.ways
@@ -133,10 +133,15 @@ def ways_for_source(document: dict[str, Any], checked: Checked, source_id: str) 
 
 
 def _all_tried(
-    document: dict[str, Any], checked: Checked, before: Report, enclosure_id: str, wanted: WantedSource
+    document: dict[str, Any],
+    checked: Checked,
+    before: Report,
+    enclosure_id: str,
+    wanted: WantedSource,
+    drawn: DrawnSource | None = None,
 ) -> WaysOut:
     wish = Wish(Receiver(before.site, before.rules, enclosure_id), wanted, before.levels)
-    found = [_tried(document, checked, before, way, wanted) for way in all_ways(wish)]
+    found = [_tried(document, checked, before, way, wanted, drawn) for way in all_ways(wish)]
     place = {"passes": 0, "cannot_tell": 1, "fails": 2}
     prices = [way.price for way in found if way.outcome == "passes"]
     by_price = bool(prices) and None not in prices
@@ -154,13 +159,22 @@ def _told(ways: list[WayOut]) -> str:
     return counts
 
 
-def _tried(document: dict[str, Any], checked: Checked, before: Report, way: Way, wanted: WantedSource) -> WayOut:
+def _tried(
+    document: dict[str, Any],
+    checked: Checked,
+    before: Report,
+    way: Way,
+    wanted: WantedSource,
+    drawn: DrawnSource | None,
+) -> WayOut:
     if way.refused:
         return _not_drawn(way)
     try:
         operations = _carried_on(document, checked, way)
     except CannotCompute as reason:
         return _not_drawn(replace(way, refused=reason.reason))
+    if drawn is not None:
+        operations = drawn.brought_along(operations)
     tried = tried_out(document, checked, before, list(operations))
     reasons = list(_new(before, tried.after, "must_fix")) or list(_new(before, tried.after, "cannot_tell"))
     reasons = [item for item in reasons if item.outcome == "must_fix" or item.code in OF_THE_CONNECTION]

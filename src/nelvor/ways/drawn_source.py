@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from nelvor.errors import CannotCompute
 from nelvor.judges.source_currents import output_through
-from nelvor.model.changes.operations import Operation, apply
+from nelvor.model.changes.operations import Insert, Operation, apply
 from nelvor.model.changes.remove import removal
 from nelvor.model.things import Run, Source
 from nelvor.model.voltages import LEGS
@@ -15,6 +16,9 @@ from nelvor.topology.names import name_of
 from nelvor.topology.pushed_in import lines_of_source, own_run, source_device
 from nelvor.topology.site import Site
 from nelvor.ways.way import WantedSource
+
+OF_ITS_PLACE = frozenset({"id", "enclosure_id", "standing", "proposed", "utility_agrees", "joint_listed"})
+"""What does not go along with a source that is joined somewhere else."""
 
 
 @dataclass(frozen=True)
@@ -24,6 +28,17 @@ class DrawnSource:
     enclosure_id: str
     wanted: WantedSource
     taken_out: tuple[Operation, ...]
+    source: Source
+
+    def brought_along(self, operations: Sequence[Operation]) -> tuple[Operation, ...]:
+        """Return operations that draw a source, as ones that draw this one: its name, its plate and what is entered of it."""
+        kept = {name: value for name, value in self.source.model_dump().items() if name not in OF_ITS_PLACE}
+        return tuple(
+            item.model_copy(update={"thing": {**item.thing, **kept}})
+            if isinstance(item, Insert) and item.list == "sources"
+            else item
+            for item in operations
+        )
 
 
 def drawn_source(document: dict[str, Any], site: Site, source: Source) -> DrawnSource:
@@ -48,7 +63,7 @@ def drawn_source(document: dict[str, Any], site: Site, source: Source) -> DrawnS
         largest_device_a=source.largest_device_a,
         distance_ft=run.length_ft if run.length_ft is not None else WantedSource.model_fields["distance_ft"].default,
     )
-    return DrawnSource(panel, wanted, tuple(_taking_out(document, site, source, run)))
+    return DrawnSource(panel, wanted, tuple(_taking_out(document, site, source, run)), source)
 
 
 def _panel_of(site: Site, source: Source, run: Run) -> str:

@@ -92,7 +92,11 @@ const KINDS_OF: Record<Addition["kind"], Plate["kind"][]> = {
 
 /** What a plate tells of the options that are asked, which may go by another name there. */
 function optionsOf(plate: Plate, asked: string[]): Inputs {
-  const told: Inputs = { ...plate, output_a: plate.rated_output_a };
+  const told: Inputs = {
+    ...plate,
+    output_a: plate.rated_output_a,
+    of: plate.kind === "battery" ? "storage" : "sun",
+  };
   return Object.fromEntries(Object.entries(told).filter(([name, value]) => asked.includes(name) && value !== null));
 }
 
