@@ -425,3 +425,15 @@ class WaysOut(WithSolar):
         self.assertIn("60 A to 80 A; bus of hall: 60 A to 80 A, another panel", found.mend.label)
         after = report_of(mended(builder.job, found))
         self.assertEqual([item.code for item in after.findings if item.code in ("bus", "device_load")], [])
+
+    def test_a_source_breaker_is_raised_with_the_bus_that_went_by_the_sum_of_its_breakers(self):
+        # 2 x 40 A and 20 A are 100 A on 100 A; 50 A for 125 % of 40 A make 110 A; 150 A by the other rules are above 120 A
+        builder = self.site(output_a=40.0, breaker_a=40.0, main_a=100.0, bus_a=100.0, space=1, filled=False)
+        for number, rating in enumerate((40.0, 20.0), 1):
+            of_bus = {"enclosure_id": "hall", "bus_id": "hall-bus", "role": "branch", "poles": 2}
+            builder.add("devices", f"f{number}", name=f"F{number}", rating_a=rating, space=4 + number, **of_bus)
+        thing(builder.job, "enclosures", "hall")["no_other_circuits"] = True
+        found = finding(builder.report(), "source_device", "solar")
+        self.assertEqual(found.mend.label, "Solar: 40 A to 50 A; bus of hall: 100 A to 110 A, another panel")
+        after = report_of(mended(builder.job, found))
+        self.assertEqual([item.text for item in after.findings if item.outcome == "must_fix"], [])

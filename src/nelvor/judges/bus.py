@@ -44,11 +44,13 @@ class BusOfPanel:
     def judged(self) -> None:
         """Judge the bus; what its label does not tell is asked for."""
         thing = self.site.bus_of(self.enclosure.id)
+        if thing is not None:
+            judge_source_breakers(self.site, self.rules, self.judge, self.recorder, thing, self._smallest)
         if thing is None or thing.rating_a is None:
             judge = self.judge if thing is None else self.judge.about("buses", thing.id)
             text = f"The bus rating of {self.name} is not known: read its label. It is not the size of its breaker."
             judge.cannot_tell("bus", text, "panel_ocpd", "rating_a")
-            self._sources_wait(thing, "its rating is not read", ((thing.id, "rating_a"),) if thing is not None else ())
+            self._sources_wait("its rating is not read", ((thing.id, "rating_a"),) if thing is not None else ())
             return
         bus = self.recorder.given("Bus rating", thing.rating_a, "A", "label of the panel")
         self.figures["bus"] = bus
@@ -57,10 +59,8 @@ class BusOfPanel:
         self._sum_of_breakers()
         self._both_may_trip()
 
-    def _sources_wait(self, thing: Bus | None, why: str, asks: Asks = ()) -> None:
-        """Take down of each source that pushes into the bus that no rule could be tried for it; its breaker is judged."""
-        if thing is not None:
-            judge_source_breakers(self.site, self.rules, self.judge, self.recorder, thing)
+    def _sources_wait(self, why: str, asks: Asks = ()) -> None:
+        """Take down of each source that pushes into the bus that no rule could be tried for it."""
         for source in self.site.sources_beneath.get(self.enclosure.id, {}).values():
             if source.interactive is not False:
                 text = f"{source.name or source.id} feeds the bus of {self.name} besides its supply, and {why}."
@@ -101,7 +101,7 @@ class BusOfPanel:
     def _protected(self, thing: Bus, bus: Figure) -> None:
         protection = self.protection()
         if protection is None:
-            self._without_protection(thing)
+            self._without_protection()
             return
         figure, device = protection
         self.figures["protection"] = figure
@@ -111,17 +111,17 @@ class BusOfPanel:
             return
         text = f"The {bus.text} A bus of {self.name} is protected by {figure.text} A only."
         self.judge.must_fix("bus", text, "panel_ocpd", "rating_a", self._ways(thing, bus, figure, device))
-        self._sources_wait(thing, "its supply alone is more than it may carry")
+        self._sources_wait("its supply alone is more than it may carry")
 
-    def _without_protection(self, thing: Bus) -> None:
+    def _without_protection(self) -> None:
         feeding = self.site.feeding_run(self.enclosure.id)
         if feeding is not None and feeding.from_part in self.site.transformer_of_secondary:
             text = f"Nothing protects the bus of {self.name} on the secondary side of its transformer. Fit a main."
             self.judge.must_fix("bus", text, "panel_secondary_protection")
-            self._sources_wait(thing, "nothing protects it from its supply")
+            self._sources_wait("nothing protects it from its supply")
         else:
             self.judge.cannot_tell("bus", f"What protects the bus of {self.name} is not known.", "panel_ocpd")
-            self._sources_wait(thing, "what protects it from its supply is not known")
+            self._sources_wait("what protects it from its supply is not known")
 
     def _sources_judged(self, thing: Bus, bus: Figure, figure: Figure, device: Device) -> bool:
         """Judge what pushes into the bus besides its supply; tell whether anything does."""

@@ -16,6 +16,9 @@ from nelvor.working import Recorder, exact
 Ratings = Mapping[str, Fraction]
 """Ratings in A of devices by their id, in place of those drawn."""
 
+Supply = tuple[Fraction, Device]
+"""What protects a bus from its supply: the rating in A, and the device."""
+
 
 def sources_pass(
     site: Site,
@@ -53,10 +56,20 @@ def smallest_bus(
     )
 
 
-def raising(site: Site, rules: Rules, device: Device, rating_a: Fraction, change: str, fed: str = "") -> Mend | None:
+def raising(
+    site: Site,
+    rules: Rules,
+    device: Device,
+    rating_a: Fraction,
+    change: str,
+    *,
+    fed: str = "",
+    supply: Supply | None = None,
+) -> Mend | None:
     """Return the mend that raises a device, with another panel where a bus that it stands on or protects does not take that.
 
-    ``fed`` is the box behind a device that is not a main. None: no standard bus would do.
+    ``fed`` is the box behind a device that is not a main; ``supply`` what protects the bus on which it stands, where no
+    rating of that is entered. None: no standard bus would do.
     """
     operations = proposing("devices", device, rating_a=float(rating_a))
     protected = (box for box, run in site.feeds.feeding.items() if site.protection_ahead.get(run.id) is device)
@@ -64,7 +77,8 @@ def raising(site: Site, rules: Rules, device: Device, rating_a: Fraction, change
         thing = site.bus_of(enclosure_id)
         if thing is None or thing.rating_a is None:
             continue
-        have, larger = exact(thing.rating_a), _bus_to_take(site, rules, thing, {device.id: rating_a})
+        known = supply if enclosure_id == device.enclosure_id else None
+        have, larger = exact(thing.rating_a), _bus_to_take(site, rules, thing, {device.id: rating_a}, known)
         if larger is None:
             return None
         if larger > have:
@@ -73,11 +87,11 @@ def raising(site: Site, rules: Rules, device: Device, rating_a: Fraction, change
     return Mend(change, operations)
 
 
-def _bus_to_take(site: Site, rules: Rules, thing: Bus, raised: Ratings) -> Fraction | None:
+def _bus_to_take(site: Site, rules: Rules, thing: Bus, raised: Ratings, supply: Supply | None) -> Fraction | None:
     """The rating that a bus needs with devices raised: its own where it does, or where what is wrong with it stays as it is."""
     assert thing.rating_a is not None  # asked only of a bus whose label is read
     have = exact(thing.rating_a)
-    before, after = _protection(site, thing, {}), _protection(site, thing, raised)
+    before, after = _protection(site, thing, {}) or supply, _protection(site, thing, raised) or supply
     if after is None:
         return have
     if before is not None and (before[0] > have or not sources_pass(site, rules, thing, before[1], have, before[0])):
@@ -85,7 +99,7 @@ def _bus_to_take(site: Site, rules: Rules, thing: Bus, raised: Ratings) -> Fract
     return smallest_bus(site, rules, thing, after[1], after[0], have, raised)
 
 
-def _protection(site: Site, thing: Bus, in_place: Ratings) -> tuple[Fraction, Device] | None:
+def _protection(site: Site, thing: Bus, in_place: Ratings) -> Supply | None:
     """The smaller of the panel's own main and the device ahead, as far as their ratings are entered."""
     feeding = site.feeding_run(thing.enclosure_id)
     devices = (site.main_of(thing.enclosure_id), site.protection_ahead.get(feeding.id) if feeding else None)

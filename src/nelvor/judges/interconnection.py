@@ -11,8 +11,7 @@ from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.panelboard.placed import on_bus
 from nelvor.judges.panelboard.standing import name_in
-from nelvor.judges.source_breakers import judge_source_breaker, outputs_told
-from nelvor.judges.source_currents import PushedIn, device_on_feed_through, output_at, places_on
+from nelvor.judges.source_currents import PushedIn, device_on_feed_through, output_at, outputs_told, places_on
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Bus, Device
 from nelvor.rulebook.rules import Rules
@@ -63,9 +62,7 @@ class BusSources:
         outputs = []
         for place in places:
             self._doubted(place)
-            of_place = outputs_told(self.site, self.thing, place, self.recorder)
-            judge_source_breaker(self.site, self.rules, self.judge, self.recorder, place, of_place)
-            outputs += of_place
+            outputs += outputs_told(self.site, self.thing, place, self.recorder)
         if self.doubts:
             self._not_known(places)
             return True

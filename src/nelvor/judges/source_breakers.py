@@ -4,34 +4,32 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from nelvor.judges.bus_large_enough import Supply, raising
 from nelvor.judges.panelboard.standing import name_in
-from nelvor.judges.source_currents import PushedIn, output_at, places_on
-from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.judges.source_currents import PushedIn, outputs_told, places_on
+from nelvor.judges.verdict import Judge
 from nelvor.model.things import Bus
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
 
 
-def outputs_told(site: Site, bus: Bus, place: PushedIn, recorder: Recorder) -> list[Figure]:
-    """Return the output in A of each source at a place that runs beside the supply, as far as its plate is told."""
-    lines = place.device.poles if place.device is not None else None
-    outputs = [(source, output_at(site, bus, source, lines)) for source in place.sources if source.interactive]
-    return [
-        recorder.given(f"Output of {source.name or source.id}", output, "A", "plate of the source")
-        for source, output in outputs
-        if output is not None
-    ]
-
-
-def judge_source_breakers(site: Site, rules: Rules, judge: Judge, recorder: Recorder, bus: Bus) -> None:
-    """Judge the breakers of all sources on a bus by themselves, where the bus cannot be."""
+def judge_source_breakers(
+    site: Site, rules: Rules, judge: Judge, recorder: Recorder, bus: Bus, supply: Supply | None
+) -> None:
+    """Judge the breaker of each source on a bus, whatever is known of the bus and of ``supply``, what protects it."""
     for place in places_on(site, bus):
-        judge_source_breaker(site, rules, judge, recorder, place, outputs_told(site, bus, place, recorder))
+        _judge_breaker(site, rules, judge, recorder, place, outputs_told(site, bus, place, recorder), supply)
 
 
-def judge_source_breaker(
-    site: Site, rules: Rules, judge: Judge, recorder: Recorder, place: PushedIn, outputs: list[Figure]
+def _judge_breaker(
+    site: Site,
+    rules: Rules,
+    judge: Judge,
+    recorder: Recorder,
+    place: PushedIn,
+    outputs: list[Figure],
+    supply: Supply | None,
 ) -> None:
     """The breaker of a source is rated 125 % of its output at least, and not above what the source's maker allows."""
     device = place.device
@@ -54,7 +52,7 @@ def judge_source_breaker(
         mend = None
         if larger is not None and (most is None or larger <= most):
             change = f"{name}: {rating.text} A to {larger} A"
-            mend = Mend(change, proposing("devices", device, rating_a=float(larger)))
+            mend = raising(site, rules, device, larger, change, supply=supply)
         of_what = "the output, or of what it takes to charge," if taken else "the output"
         text = f"{name} is {rating.text} A; 125 % of {of_what} is {need.text} A."
         about.must_fix("source_device", text, "source_125pct_sizing", "rating_a", mend)

@@ -15,7 +15,7 @@ from nelvor.spaces.bus_profile import OnBus, bus_profile
 from nelvor.spaces.bus_spaces import hung_row, rows_of
 from nelvor.topology.pushed_in import lines_of_source
 from nelvor.topology.site import Site
-from nelvor.working import Recorder, exact
+from nelvor.working import Figure, Recorder, exact
 
 
 @dataclass(frozen=True)
@@ -43,6 +43,17 @@ def places_on(site: Site, bus: Bus) -> list[PushedIn]:
             places.append(PushedIn(None, onward, run))
     at_lugs = tuple(site.sources_at_lugs(bus.enclosure_id))
     return [*places, PushedIn(None, at_lugs)] if at_lugs else places
+
+
+def outputs_told(site: Site, bus: Bus, place: PushedIn, recorder: Recorder) -> list[Figure]:
+    """Return the output in A of each source at a place that runs beside the supply, as far as its plate is told."""
+    lines = place.device.poles if place.device is not None else None
+    outputs = [(source, output_at(site, bus, source, lines)) for source in place.sources if source.interactive]
+    return [
+        recorder.given(f"Output of {source.name or source.id}", output, "A", "plate of the source")
+        for source, output in outputs
+        if output is not None
+    ]
 
 
 def output_at(site: Site, bus: Bus, source: Source, poles: int | None) -> Fraction | None:

@@ -148,7 +148,7 @@ def _rated(case: RunCase, device: Device, rating: Fraction) -> Mend | None:
         device.name or f"{'Main' if device.role == 'main' else 'Breaker'} of {name_of(case.site, device.enclosure_id)}"
     )
     change = f"{what}: {device.rating_a:g} A to {rating} A"
-    return raising(case.site, case.rules, device, rating, change, case.downstream())
+    return raising(case.site, case.rules, device, rating, change, fed=case.downstream())
 
 
 def _chosen(case: RunCase, load: Figure) -> Figure:

@@ -71,7 +71,7 @@ def judge_device(case: RunCase, device: Device, rating: Figure) -> None:
     needed = smallest_device(case.recorder, raised)
     name = device.name or f"Device of {name_of(case.site, device.enclosure_id)}"
     change = f"{name}: {rating.text} A to {needed.text} A"
-    mend = raising(case.site, case.rules, device, needed.number, change, case.downstream())
+    mend = raising(case.site, case.rules, device, needed.number, change, fed=case.downstream())
     text = f"Sources beneath push back {raised.text} A at 125 % through a device of {rating.text} A."
     case.judge.must_fix("pushed_back", text, clause, mend=mend)
 

@@ -14,6 +14,7 @@ from nelvor.clauses.bonding_jumper import supply_side_jumper
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.grounding_conductor import by_device
 from nelvor.errors import CannotCompute, MissingInput
+from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.load_and_device import carried_by
@@ -81,9 +82,7 @@ def _carries(case: RunCase, device: Device, rating: Figure, design: Figure, clau
         return
     needed = smallest_device(case.recorder, design)
     name = device.name or f"Device of {name_of(case.site, device.enclosure_id)}"
-    mend = Mend(
-        f"{name}: {rating.text} A to {needed.text} A", proposing("devices", device, rating_a=float(needed.number))
-    )
+    mend = raising(case.site, case.rules, device, needed.number, f"{name}: {rating.text} A to {needed.text} A")
     text = f"{rating.text} A is below the output raised to {design.text} A."
     case.judge.must_fix("source_device", text, clause, mend=mend)
 
