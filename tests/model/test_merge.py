@@ -7,6 +7,7 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from nelvor.demo import demo_job
 from nelvor.model.changes.merge import join, operations_between, taking_mine
 from nelvor.model.changes.operations import apply
 from nelvor.model.changes.remove import removal
@@ -192,6 +193,19 @@ class Laws(unittest.TestCase):
         after = parse_value(apply(base, list(found.operations)))
         there = {item.id for _, item in after.things() if item.standing != "removed"}
         self.assertNotIn(chosen, there)
+
+
+class TakingOut(unittest.TestCase):
+    def test_the_box_of_a_source_takes_the_source_and_its_wires_along(self):
+        job = whole(demo_job("orchard-sources").model_dump(mode="json"))
+        standing = [item for item in job["sources"] if item["kind"] != "utility" and item["standing"] != "removed"]
+        for source in standing:
+            found = removal(job, "proposed", "enclosures", source["enclosure_id"])
+            self.assertIn(("sources", source["id"]), found.gone)
+            after = parse_value(apply(job, list(found.operations)))
+            left = {item.id for _, item in after.things() if item.standing != "removed"}
+            self.assertFalse({item[1] for item in found.gone} & left)
+        self.assertEqual({item["kind"] for item in standing}, {"generator", "inverter"})
 
 
 def sorted_lists(job):

@@ -42,7 +42,7 @@ def _naming(*lists: str) -> Reference:
 
 
 REFERENCES: dict[str, dict[str, Reference]] = {
-    "sources": {"enclosure_id": _naming("enclosures")},
+    "sources": {"enclosure_id": _owning("enclosures")},
     "dwelling_units": {"building_id": _naming("buildings")},
     "enclosures": {"building_id": _naming("buildings")},
     "buses": {"enclosure_id": _owning("enclosures"), "fed_by": _naming("devices", "lugs")},
