@@ -1,11 +1,12 @@
 """Load methods on a site: which level they fit, what they leave out, and what the levels above make of it."""
 
 import unittest
+from dataclasses import replace
 from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.level_loads import LoadUnknown
-from tests.support.jobs import JobBuilder, finding, thing, through_transformer
+from tests.support.jobs import JobBuilder, finding, mended, report_of, thing, through_transformer
 
 
 def house(method="standard", main_a=200.0, *, split=False, edition="2023") -> JobBuilder:
@@ -347,6 +348,28 @@ class Transformers(unittest.TestCase):
             finding(through_transformer(primary_a=350.0, main_a=60.0).report(), "transformer", "dry").outcome,
             "must_fix",
         )
+
+    def test_what_would_protect_the_transformer(self):
+        """20 000 VA are 55.5 A ahead of it and 24.1 A beyond; 70 000 VA are 194.3 A and 84.2 A: above 175 A and 70 A."""
+        for va, primary_a, main_a, labels in (
+            (20_000.0, 200.0, 80.0, ["Feeder: 200 A to 175 A", "beyond main: 80 A to 70 A"]),
+            (20_000.0, 350.0, 60.0, ["Feeder: 350 A to 175 A"]),
+            (70_000.0, 200.0, 90.0, []),
+        ):
+            builder = through_transformer(primary_a=primary_a, main_a=main_a)
+            thing(builder.job, "devices", "service-to-xfmr")["name"] = "Feeder"
+            thing(builder.job, "loads", "load-1")["amount"] = va
+            found = finding(builder.report(), "transformer", "dry")
+            self.assertEqual([mend.label for mend in found.mends], labels)
+            for mend in found.mends:
+                after = report_of(mended(builder.job, replace(found, mends=(mend,))))
+                left = [item.code for item in after.findings if item.outcome == "must_fix"]
+                self.assertEqual(left, ["bond"], mend.label)  # of the derived system, which this site leaves open
+
+    def test_a_primary_device_to_be_chosen_counts_as_known(self):
+        report = through_transformer(primary_a=None).report()
+        self.assertIsNone(finding(report, "transformer", "dry"))
+        self.assertTrue([item for item in report.held if item.code == "transformer"])
 
     def test_a_load_above_its_rating_is_advice(self):
         self.assertEqual(

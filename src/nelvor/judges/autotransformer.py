@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from fractions import Fraction
+
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Transformer
 from nelvor.topology.grounded import neutral_net
@@ -23,14 +26,21 @@ def most_of_device(recorder: Recorder, rated: Figure) -> Figure:
     return recorder.next_up("or the next standard rating", most, recorder.rules.standard_ratings(), CLAUSE) or most
 
 
-def judge_device(judge: Judge, recorder: Recorder, figures: dict[str, Figure], rated: Figure, ahead: Figure) -> None:
-    """Judge the device in the lines that come to an autotransformer."""
+def judge_device(
+    judge: Judge,
+    recorder: Recorder,
+    figures: dict[str, Figure],
+    rated: Figure,
+    ahead: Figure,
+    smaller: Callable[[Fraction], Mend | None],
+) -> None:
+    """Judge the device in the lines that come to an autotransformer; ``smaller`` gives the mend to one within a limit in A."""
     most = figures["primary_device_most"] = most_of_device(recorder, rated)
     if recorder.at_least("The device is within it", most, ahead, clause=CLAUSE):
         judge.holds("transformer", f"{ahead.text} A protects the autotransformer.", CLAUSE)
     else:
         text = f"{ahead.text} A ahead of the autotransformer is above {most.text} A, for its input of {rated.text} A."
-        judge.must_fix("transformer", text, CLAUSE)
+        judge.must_fix("transformer", text, CLAUSE, mend=smaller(most.number))
 
 
 def judge_formed_neutral(site: Site, judge: Judge, transformer: Transformer) -> None:

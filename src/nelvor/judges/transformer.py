@@ -5,7 +5,9 @@ An autotransformer has one device, by 450.4(A).
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from fractions import Fraction
+from functools import partial
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
@@ -13,10 +15,12 @@ from nelvor.errors import CannotCompute, MissingInput
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.autotransformer import judge_device, judge_formed_neutral
 from nelvor.judges.level_loads import LevelLoads
-from nelvor.judges.verdict import Judge
-from nelvor.model.things import Transformer
+from nelvor.judges.run import RunAnswer
+from nelvor.judges.verdict import Judge, Mend, proposing
+from nelvor.model.things import Device, Run, Transformer
 from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
 from nelvor.rulebook.rules import Rules
+from nelvor.topology.names import thing_name
 from nelvor.topology.network import forms_neutral, shares_windings
 from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact, shown
@@ -28,9 +32,13 @@ TWO_AMPERES = 2
 class TransformerJudge:
     """Judges one transformer. Currents in A, ratings in kVA."""
 
-    def __init__(self, site: Site, rules: Rules, levels: LevelLoads, transformer: Transformer) -> None:
+    def __init__(
+        self, site: Site, rules: Rules, levels: LevelLoads, runs: Mapping[str, RunAnswer], transformer: Transformer
+    ) -> None:
         self.site = site
+        self.rules = rules
         self.levels = levels
+        self.runs = runs
         self.transformer = transformer
         self.recorder = Recorder(rules)
         self.judge = Judge(rules, "transformers", transformer.id)
@@ -76,17 +84,21 @@ class TransformerJudge:
         primary = self._rated_current(self.site.system_at(self.transformer.enclosure_id), "primary")
         feeding = self.site.feeding_run(self.transformer.enclosure_id)
         device = self.site.protection_ahead.get(feeding.id) if feeding else None
-        if device is None or device.rating_a is None:
+        ahead = self._rating_of(device, feeding, "Primary device")
+        if device is None or ahead is None:
             asks = ((device.id, "rating_a"),) if device is not None else ()
             raise CannotCompute("The device ahead of the transformer is not known.", "Enter its rating.", asks)
-        ahead = self.recorder.given("Primary device", device.rating_a, "A", "design")
         if shares_windings(self.site, self.transformer):
-            judge_device(self.judge, self.recorder, self.figures, primary, ahead)
+            judge_device(
+                self.judge, self.recorder, self.figures, primary, ahead, partial(self._smaller, device, feeding)
+            )
             return
         if self._within(primary, ahead, "primary_only", "primary"):
             self.judge.holds("transformer", f"{ahead.text} A protects the primary alone.", "transformer_ocpd")
             return
-        secondary = self._secondary_device()
+        alone = self._smaller(device, feeding, self.figures["primary_device_most"].number)
+        run, main = self._secondary_device()
+        secondary = self._rating_of(main, run, "Secondary device")
         rated = self._rated_current(self.transformer.secondary_system, "secondary")
         both = (
             secondary is not None
@@ -102,17 +114,57 @@ class TransformerJudge:
                 f"{ahead.text} A on the primary (rated {shown(primary.number)} A) with {beyond} (rated "
                 f"{shown(rated.number)} A) do not protect the transformer."
             )
-            self.judge.must_fix("transformer", text, "transformer_ocpd")
+            self.judge.must_fix(
+                "transformer", text, "transformer_ocpd", mend=self._ways(alone, main, run, ahead, rated)
+            )
 
-    def _secondary_device(self) -> Figure | None:
+    def _secondary_device(self) -> tuple[Run | None, Device | None]:
+        """The run from the secondary side, and the main in which it ends."""
         for run in self.site.runs_from.get(self.transformer.enclosure_id, []):
             main = self.site.main_of(self.site.downstream_of(run))
-            if run.from_part == self.transformer.secondary_part and main is not None and main.rating_a is not None:
-                return self.recorder.given("Secondary device", main.rating_a, "A", "design")
-        return None
+            if run.from_part == self.transformer.secondary_part and main is not None:
+                return run, main
+        return None, None
+
+    def _rating_of(self, device: Device | None, run: Run | None, label: str) -> Figure | None:
+        """The rating of a device, as entered or as chosen for its run."""
+        if device is not None and device.rating_a is not None:
+            return self.recorder.given(label, device.rating_a, "A", "design")
+        answer = self.runs.get(run.id) if run is not None and device is not None else None
+        chosen = answer.figures.get("device") if answer is not None else None
+        if answer is None or chosen is None:
+            return None
+        return self.recorder.carried(f"{label}, as chosen", chosen, answer.working)
+
+    def _ways(
+        self, alone: Mend | None, main: Device | None, run: Run | None, ahead: Figure, rated: Figure
+    ) -> tuple[Mend, ...]:
+        """A primary device that protects it alone, or a main beyond it with which the primary device may stay."""
+        ways = [alone]
+        row = "primary_and_secondary"
+        if self._most(self.figures["primary_current"], row, "primary").number >= ahead.number:
+            ways.append(self._smaller(main, run, self._most(rated, row, "secondary").number))
+        return tuple(way for way in ways if way is not None)
+
+    def _smaller(self, device: Device | None, run: Run | None, most: Fraction) -> Mend | None:
+        """The device at the largest standard rating within a limit, where it serves this run alone and still carries its load."""
+        answer = self.runs.get(run.id) if run is not None else None
+        design = answer.figures.get("design") if answer is not None else None
+        fitting = [rating for rating in self.rules.standard_ratings() if rating <= most]
+        if device is None or run is None or design is None or not fitting or fitting[-1] < design.number:
+            return None
+        if device.rating_a is None or device.id not in (run.from_part, run.to_part) or fitting[-1] >= device.rating_a:
+            return None
+        change = f"{thing_name(self.site, device.id)}: {device.rating_a:g} A to {fitting[-1]} A"
+        return Mend(change, proposing("devices", device, rating_a=float(fitting[-1])))
 
     def _within(self, rated: Figure, device: Figure, row: str, side: str) -> bool:
-        """Tell whether a device is within its percentage; where 125 % is no standard rating the next one counts."""
+        """Tell whether a device is within its percentage."""
+        most = self._most(rated, row, side)
+        return self.recorder.at_least("The device is within it", most, device, clause="transformer_ocpd")
+
+    def _most(self, rated: Figure, row: str, side: str) -> Figure:
+        """The largest device of a side; where 125 % is no standard rating the next one counts."""
         column = f"{side}_9a_plus_pct" if rated.number >= NINE_AMPERES else f"{side}_under9a_pct"
         if side == "primary" and rated.number < TWO_AMPERES:
             column = "primary_under2a_pct"
@@ -123,7 +175,7 @@ class TransformerJudge:
             ratings = self.recorder.rules.standard_ratings()
             most = self.recorder.next_up("or the next standard rating", most, ratings, "transformer_ocpd") or most
         self.figures[f"{side}_device_most"] = most
-        return self.recorder.at_least("The device is within it", most, device, clause="transformer_ocpd")
+        return most
 
     def _load(self) -> None:
         level = self.levels.get(self.transformer.enclosure_id)
@@ -140,10 +192,12 @@ class TransformerJudge:
             self.judge.advise("transformer_load", text)
 
 
-def transformer_answers(site: Site, rules: Rules, levels: LevelLoads) -> dict[str, Answer]:
+def transformer_answers(
+    site: Site, rules: Rules, levels: LevelLoads, runs: Mapping[str, RunAnswer]
+) -> dict[str, Answer]:
     """Return the judgement of every transformer whose box is there in this state, by its id."""
     return {
-        transformer.id: TransformerJudge(site, rules, levels, transformer).answer()
+        transformer.id: TransformerJudge(site, rules, levels, runs, transformer).answer()
         for transformer in site.document.transformers
         if transformer.enclosure_id in site.enclosures
     }

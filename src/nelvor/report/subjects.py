@@ -111,7 +111,7 @@ SUBJECTS = (
     SubjectKind(
         "transformer",
         "Transformers",
-        lambda so_far: transformer_answers(so_far.site, so_far.rules, so_far.levels),
+        lambda so_far: transformer_answers(so_far.site, so_far.rules, so_far.levels, so_far.runs),
         shown_apart=False,
     ),
 )
