@@ -171,6 +171,15 @@ class TappedFeeder(unittest.TestCase):
         self.assertEqual(self.outcome(output_a=24.0, source_device_a=30.0), "holds")
         self.assertEqual(self.outcome(output_a=24.1, source_device_a=40.0), "must_fix")
 
+    def test_larger_lines_carry_both(self):
+        # 100 + 1.25 x 48 = 160: 2/0 carries 175 A, 1/0 150 A; 100 + 1.25 x 40 = 150
+        for output_a, size in ((48.0, "2/0"), (40.0, "1/0")):
+            found = finding(self.site(output_a=output_a, source_device_a=60.0), "feeder_sources", "to-shop")
+            self.assertEqual(found.mend.label, f"Lines: 1 to {size}")
+            after = report_of(mended(self.builder.job, found))
+            self.assertIsNotNone(held(after, "feeder_sources", "to-shop"))
+            self.assertEqual([item.text for item in after.findings if item.outcome == "must_fix"], [])
+
     def test_a_device_at_the_far_end_is_for_the_office_to_say(self):
         self.assertEqual(self.outcome(output_a=40.0, source_device_a=50.0, end_a=130.0), "cannot_tell")
         self.assertEqual(self.outcome(output_a=40.0, source_device_a=50.0, end_a=130.0, more=True), "must_fix")

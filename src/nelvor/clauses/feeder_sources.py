@@ -26,12 +26,14 @@ class FeederRule:
     """How it ends, by which clause: ``passes`` is None where it hangs on how the office reads it.
 
     ``largest`` is the output of all sources there that the conductors would take beside the device ahead; None: none.
+    ``together`` is what they would have to carry.
     """
 
     clause: str
     passes: bool | None
     why: str
     largest: Figure | None
+    together: Figure
 
 
 def on_feed_through_lugs(recorder: Recorder, case: FeederCase) -> FeederRule:
@@ -49,14 +51,14 @@ def on_feed_through_lugs(recorder: Recorder, case: FeederCase) -> FeederRule:
         largest = recorder.divide("Largest output of all sources", room, factor, "A", clause=clause)
     sums = f"the device ahead and 125 % of the output are {together.text} A, they carry {case.ampacity.text} A"
     if recorder.at_least("Conductors carry both", case.ampacity, together, clause=clause):
-        return FeederRule(clause, True, f"Conductors on feed-through lugs: {sums}.", largest)
+        return FeederRule(clause, True, f"Conductors on feed-through lugs: {sums}.", largest, together)
     if case.end_device is not None and recorder.at_least(
         "Device at their end protects them", case.ampacity, case.end_device, clause=clause
     ):
         text = f"Conductors on feed-through lugs: {sums}; a device of {case.end_device.text} A stands at their end."
-        return FeederRule(clause, True, text, largest)
+        return FeederRule(clause, True, text, largest, together)
     text = f"Conductors on feed-through lugs: {sums}. Larger conductors, or a device at their supply end."
-    return FeederRule(clause, False, text, largest)
+    return FeederRule(clause, False, text, largest, together)
 
 
 def beyond_the_sources(recorder: Recorder, case: FeederCase) -> FeederRule:
@@ -73,7 +75,7 @@ def beyond_the_sources(recorder: Recorder, case: FeederCase) -> FeederRule:
         f"the device ahead and 125 % of the output are {together.text} A, its conductors carry {case.ampacity.text} A"
     )
     if recorder.at_least("The part beyond carries both", case.ampacity, together, clause=clause):
-        return FeederRule(clause, True, f"Beyond the sources {sums}.", largest)
+        return FeederRule(clause, True, f"Beyond the sources {sums}.", largest, together)
     clause = "interconnect_feeder_device"
     if case.end_device is None or not recorder.at_least(
         "Device at the end is enough for it", case.ampacity, case.end_device, clause=clause
@@ -81,12 +83,12 @@ def beyond_the_sources(recorder: Recorder, case: FeederCase) -> FeederRule:
         text = (
             f"Beyond the sources {sums}. Larger conductors, or a device where the sources join, for what lies beyond."
         )
-        return FeederRule("interconnect_feeder", False, text, largest)
+        return FeederRule("interconnect_feeder", False, text, largest, together)
     device = f"the device at the end, {case.end_device.text} A, keeps them from more"
     if case.tapped_once:
         text = (
             f"Beyond the sources {sums}; {device}. Whether it may stand there instead of at the joint, ask the office."
         )
-        return FeederRule(clause, None, text, largest)
+        return FeederRule(clause, None, text, largest, together)
     text = f"Beyond the sources {sums}; {device}, but other taps leave it on the way."
-    return FeederRule(clause, False, text, largest)
+    return FeederRule(clause, False, text, largest, together)

@@ -9,15 +9,20 @@ from __future__ import annotations
 from collections.abc import Iterable
 from fractions import Fraction
 
+from nelvor.clauses.ampacity import final_ampacity, size_index
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.feeder_sources import FeederCase, beyond_the_sources, on_feed_through_lugs
+from nelvor.errors import MissingFigure
 from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run.case import RunCase
+from nelvor.judges.run.circumstances import circumstances_of
 from nelvor.judges.source_currents import device_on_feed_through, output_through
+from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Device, Run, Source, Tap
+from nelvor.model.vocabulary import SIZES
 from nelvor.topology.names import name_of
 from nelvor.topology.pushed_in import source_device
-from nelvor.working import Figure, exact
+from nelvor.working import Figure, Recorder, exact
 
 LABEL = "Output at 125 %, pushed back through it"
 
@@ -98,7 +103,8 @@ def judge_feed_through(case: RunCase) -> None:
         text = f"{rule.why} This edition has no rule for them: ask the office."
         case.judge.cannot_tell("feed_through", text, "interconnect_feeder")
     else:
-        case.judge.must_fix("feed_through", rule.why, rule.clause, "hot_size")
+        mend = _larger_lines(case, rule.together.number)
+        case.judge.must_fix("feed_through", rule.why, rule.clause, "hot_size", mend)
 
 
 def judge_tapped(case: RunCase) -> None:
@@ -125,7 +131,21 @@ def judge_tapped(case: RunCase) -> None:
     elif rule.passes is None:
         case.judge.cannot_tell("feeder_sources", rule.why, rule.clause)
     else:
-        case.judge.must_fix("feeder_sources", rule.why, rule.clause, "hot_size")
+        mend = _larger_lines(case, rule.together.number)
+        case.judge.must_fix("feeder_sources", rule.why, rule.clause, "hot_size", mend)
+
+
+def _larger_lines(case: RunCase, need_a: Fraction) -> Mend | None:
+    """The smallest lines above the present ones that carry so much under the same circumstances."""
+    at, chosen = circumstances_of(case), case.need("hots").text
+    for size in SIZES[size_index(chosen) + 1 :]:
+        try:
+            _, ampacity = final_ampacity(Recorder(case.rules), size, at)
+        except MissingFigure:
+            continue
+        if ampacity.number >= need_a:
+            return Mend(f"Lines: {chosen} to {size}", proposing("runs", case.run, hot_size=size))
+    return None
 
 
 def _device_at_end(case: RunCase) -> Figure | None:
