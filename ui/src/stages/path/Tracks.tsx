@@ -148,7 +148,8 @@ const Before = memo(function Before({ x, y, weight, text }: { x: number; y: numb
       className="narrow"
       fill="var(--ink)"
       stroke="var(--paper)"
-      strokeWidth={3}
+      strokeWidth={6}
+      strokeLinejoin="round"
       paintOrder="stroke"
     >
       {text}
