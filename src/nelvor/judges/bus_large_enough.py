@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from fractions import Fraction
 
 from nelvor.judges.interconnection import BusSources
+from nelvor.judges.source_currents import places_on
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Bus, Device
 from nelvor.rulebook.rules import Rules
@@ -30,6 +31,8 @@ def sources_pass(
     in_place: Ratings | None = None,
 ) -> bool:
     """Tell whether what pushes into a bus would not be against every rule, were it and its protection, in A, so rated."""
+    if not places_on(site, thing):
+        return True
     recorder, judge = Recorder(rules), Judge(rules, "enclosures", thing.enclosure_id)
     bus = recorder.given("Bus rating", bus_a, "A", "design")
     protection = recorder.given("Protection", protection_a, "A", "design")
@@ -72,7 +75,8 @@ def raising(
     rating of that is entered. None: no standard bus would do.
     """
     operations = proposing("devices", device, rating_a=float(rating_a))
-    protected = (box for box, run in site.feeds.feeding.items() if site.protection_ahead.get(run.id) is device)
+    boxes = ((site.downstream_of(run), run) for run in site.protected_by.get(device.id, []))
+    protected = (box for box, run in boxes if site.feeding_run(box) is run)
     for enclosure_id in dict.fromkeys((device.enclosure_id, fed or device.enclosure_id, *protected)):
         thing = site.bus_of(enclosure_id)
         if thing is None or thing.rating_a is None:

@@ -159,6 +159,16 @@ class Site(LookUps):
         """For each run, the overcurrent device ahead of it, or None on the supply side of the first one."""
         return protection.protection_ahead(self, self.feeds)
 
+    @cached_property
+    def protected_by(self) -> dict[str, list[Run]]:
+        """The drawn runs that each device is the overcurrent protection of, by its id."""
+        found: dict[str, list[Run]] = {}
+        for run in self.drawn_runs:
+            device = self.protection_ahead.get(run.id)
+            if device is not None:
+                found.setdefault(device.id, []).append(run)
+        return found
+
     def main_of(self, enclosure_id: str) -> Device | None:
         """Return the main device of an enclosure."""
         return protection.main_of(self, self.feeds, enclosure_id)

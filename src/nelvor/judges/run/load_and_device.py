@@ -136,8 +136,8 @@ def _larger_device(case: RunCase, device: Device, design: Figure) -> Mend | None
         needed = _chosen(case, design).number
     except CannotCompute:
         return None
-    ahead_of = [item for item in case.site.drawn_runs if case.site.protection_ahead.get(item.id) is device]
-    if any(item.hot_size is not None and item.id != case.run.id for item in ahead_of):
+    protected = case.site.protected_by.get(device.id, [])
+    if any(item.hot_size is not None and item.id != case.run.id for item in protected):
         return None  # conductors that the device protects besides these would have to follow
     return _rated(case, device, needed)
 

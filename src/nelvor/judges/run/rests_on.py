@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Sequence
+from collections.abc import Hashable, Iterator, Sequence
 
 from nelvor.judges.level_loads import carries_entire_unit
 from nelvor.judges.run.case import ENDS_IN_ITS_DEVICE, RunCase
+from nelvor.model.things import Device
+from nelvor.topology.pushed_in import own_run
+from nelvor.topology.site import Site
 
 OF_SOURCES = frozenset({"output", "alone", "standby"})
 
@@ -34,6 +37,7 @@ def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
         *site.bars_in.get(start, []),
         *site.bars_in.get(end, []),
         *site.sources_beneath.get(end, {}).values(),
+        *_buses_to_take(site, (start, end), device, main),
     ]
     by_others = (
         run.id in site.tap_of_run or run.id in site.taps_on_run or run.from_part in site.transformer_of_secondary
@@ -44,3 +48,24 @@ def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
     whole = carries_entire_unit(site, case.levels, end)
     system = site.system_at(end) if end in site.enclosures else None
     return objects, (case.kind, case.ahead, system, whole, site.feeding_run(end) is run, case.several_disconnects)
+
+
+def _buses_to_take(site: Site, ends: Sequence[str], device: Device | None, main: Device | None) -> Iterator[object]:
+    """What tells whether the buses at both ends, and those that its devices protect, would take a device raised."""
+    protected = [run for item in (device, main) if item is not None for run in site.protected_by.get(item.id, [])]
+    for box in dict.fromkeys((*ends, *(site.downstream_of(run) for run in protected))):
+        if box not in site.enclosures:
+            continue
+        feeding = site.feeding_run(box)
+        yield site.bus_of(box)
+        yield site.main_of(box)
+        yield site.protection_ahead.get(feeding.id) if feeding is not None else None
+        sources = site.sources_beneath.get(box, {})
+        yield from sources.values()
+        if sources:
+            own = [run for source in sources.values() if (run := own_run(site, source)) is not None]
+            yield from site.devices_in.get(box, [])
+            yield from site.runs_into.get(box, [])
+            yield from site.runs_from.get(box, [])
+            yield from site.document.interlocks
+            yield from (item for run in own for item in (run, *site.conductors_of.get(run.id, [])))
