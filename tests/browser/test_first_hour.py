@@ -142,7 +142,7 @@ class FirstHour(WithBrowser):
                     hand.click(hand.page.locator("[data-drawing]").get_by_text(text))
                     hand.pick(hand.page.get_by_label("Used for", exact=True), use)
             for text in ("Kitchen counter left", "Kitchen counter right", "Laundry"):
-                hand.answer(f"breaker of {text}", "Protection", ("Both", "Arc fault"))
+                hand.answer(f"breaker of {text}", "Protection", ("arc and ground fault", "arc fault"))
             with hand.page.expect_download() as sheet:
                 hand.tab("Loads")
                 hand.click(hand.page.get_by_text("Load lists and the load sheet"))

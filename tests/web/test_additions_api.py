@@ -61,7 +61,7 @@ class Ways(WithDatabase):
         self.assertEqual(form["required"], ["output_a"])
         told = self.find(enclosure_id="barn-panel", wanted={"output_a": 32})
         passing = [way for way in told["ways"] if way["outcome"] == "passes"]
-        self.assertEqual({way["kind"] for way in passing}, {"power_control", "supply_side", "larger_bus"})
+        self.assertEqual({way["kind"] for way in passing}, {"power_control", "feeder_tap", "supply_side", "larger_bus"})
         for way in passing:
             report = check(parse_value(apply(orchard(), OPERATIONS.validate_python(way["operations"]))))
             self.assertEqual([item.text for item in report.findings if item.code == "bus_source"], [])
