@@ -14,8 +14,8 @@ from nelvor.model.edited import KnownJob
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
 from nelvor.report.wire import report_out
-from tests.model.test_merge import some_changes
 from tests.judges.test_pushed_back import inverter
+from tests.model.test_merge import some_changes
 from tests.support.jobs import JobBuilder, bakery, chain, orchard
 from tests.support.sites import sites
 
@@ -66,7 +66,6 @@ class SameAnswers(unittest.TestCase):
                     edited = known.edited([Put(list=list_name, id=thing["id"], field=field, value=value)])
                     self.assertEqual(told(edited.document, memory=memory), told(edited.document), (thing["id"], field))
 
-
     def test_what_a_raised_device_asks_of_the_buses_around_it(self):
         """Mends of runs tell of buses, of what else protects them, and of sources that come in there."""
         builder = JobBuilder()
@@ -77,15 +76,23 @@ class SameAnswers(unittest.TestCase):
         builder.load("shop", 19_200.0)
         inverter(builder, "switch", output_a=24.0)
         before = check(parse_value(builder.job))
-        self.assertTrue([item for item in before.findings if item.code == "device_load" and "bus of" in item.mend.label])
+        self.assertTrue(
+            [item for item in before.findings if item.code == "device_load" and "bus of" in item.mend.label]
+        )
         known, memory = KnownJob.of(parse_value(builder.job)), Memory()
         told(known.document, memory=memory)
         fields = [("buses", "rating_a", 70.0), ("buses", "rating_a", 225.0), ("devices", "rating_a", 90.0)]
-        fields += [("sources", "rated_output_a", 60.0), ("sources", "charging_a", 40.0), ("sources", "interactive", False)]
+        fields += [
+            ("sources", "rated_output_a", 60.0),
+            ("sources", "charging_a", 40.0),
+            ("sources", "interactive", False),
+        ]
         for list_name, field, value in fields:
             for thing in known.value[list_name]:
                 edited = known.edited([Put(list=list_name, id=thing["id"], field=field, value=value)])
-                self.assertEqual(told(edited.document, memory=memory), told(edited.document), (thing["id"], field, value))
+                self.assertEqual(
+                    told(edited.document, memory=memory), told(edited.document), (thing["id"], field, value)
+                )
 
 
 class SparesWork(unittest.TestCase):
