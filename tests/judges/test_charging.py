@@ -75,6 +75,15 @@ class ItsRunAndBreaker(unittest.TestCase):
         thing(builder.job, "sources", "roof")["charging_a"] = 24.0
         self.assertIsNone(finding(builder.report(), "source_device", "solar"))
 
+    def test_its_breaker_is_judged_by_that_also_where_it_gives_nothing_back_or_its_output_is_not_read(self):
+        for plate in ({"interactive": False}, {"interactive": None}, {"rated_output_a": None}):
+            builder = storage(32.0)
+            thing(builder.job, "sources", "roof").update(plate)
+            thing(builder.job, "devices", "solar")["rating_a"] = 30.0
+            found = finding(builder.report(), "source_device", "solar")
+            self.assertEqual((found.outcome, found.mend.label), ("must_fix", "Solar: 30 A to 40 A"), plate)
+            self.assertIsNone(finding(report_of(mended(builder.job, found)), "source_device", "solar"))
+
 
 class WhatPowerPassesThrough(unittest.TestCase):
     """A hybrid inverter ahead of its backup panel: its input carries both, its own island does not charge it."""

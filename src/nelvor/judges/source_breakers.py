@@ -33,18 +33,20 @@ def _judge_breaker(
 ) -> None:
     """The breaker of a source is rated 125 % of its output at least, and not above what the source's maker allows."""
     device = place.device
-    if device is None or device.rating_a is None or not outputs or not site.runs_to_part.get(device.id):
+    taken = sum((exact(item.charging_a or 0) for item in place.sources), Fraction(0))
+    if device is None or device.rating_a is None or not (outputs or taken) or not site.runs_to_part.get(device.id):
         return
     about, name = judge.about("devices", device.id), name_in(site, device)
-    factor = recorder.parameter("source_output_factor", "Device of a source at")
-    raised = [recorder.multiply("Output at 125 %", output, factor, unit="A") for output in outputs]
-    need = recorder.add("Least device", *raised, clause="source_125pct_sizing")
-    taken = sum((exact(item.charging_a or 0) for item in place.sources), Fraction(0))
+    needs = []
+    if outputs:
+        factor = recorder.parameter("source_output_factor", "Device of a source at")
+        raised = [recorder.multiply("Output at 125 %", output, factor, unit="A") for output in outputs]
+        needs.append(recorder.add("Least device", *raised, clause="source_125pct_sizing"))
     if taken:
         charging = recorder.given("Taken to charge", taken, "A", "plate or setting")
         continuous = recorder.parameter("continuous_factor", "Continuous load at")
-        least = recorder.multiply("Charging at 125 %", charging, continuous, unit="A")
-        need = recorder.greatest("Least device, either way", need, least)
+        needs.append(recorder.multiply("Charging at 125 %", charging, continuous, unit="A"))
+    need = needs[0] if len(needs) == 1 else recorder.greatest("Least device, either way", *needs)
     rating = recorder.given(f"Breaker of {name}", device.rating_a, "A", "panel")
     most = min((exact(item.largest_device_a) for item in place.sources if item.largest_device_a), default=None)
     if not recorder.at_least("Device carries the output", rating, need, clause="source_125pct_sizing"):
@@ -53,7 +55,8 @@ def _judge_breaker(
         if larger is not None and (most is None or larger <= most):
             change = f"{name}: {rating.text} A to {larger} A"
             mend = raising(site, rules, device, larger, change, supply=supply)
-        of_what = "the output, or of what it takes to charge," if taken else "the output"
+        ways = [*(["the output"] if outputs else []), *(["what it takes to charge"] if taken else [])]
+        of_what = " or of ".join(ways)
         text = f"{name} is {rating.text} A; 125 % of {of_what} is {need.text} A."
         about.must_fix("source_device", text, "source_125pct_sizing", "rating_a", mend)
     elif most is not None and rating.number > most:

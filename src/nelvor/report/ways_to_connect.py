@@ -141,7 +141,10 @@ def _all_tried(
     drawn: DrawnSource | None = None,
 ) -> WaysOut:
     wish = Wish(Receiver(before.site, before.rules, enclosure_id), wanted, before.levels)
-    found = [_tried(document, checked, before, way, wanted, drawn) for way in all_ways(wish)]
+    found = [
+        _not_drawn(way) if way.refused else _tried(document, checked, before, way, wanted, drawn)
+        for way in all_ways(wish)
+    ]
     place = {"passes": 0, "cannot_tell": 1, "fails": 2}
     prices = [way.price for way in found if way.outcome == "passes"]
     by_price = bool(prices) and None not in prices
@@ -167,17 +170,12 @@ def _tried(
     wanted: WantedSource,
     drawn: DrawnSource | None,
 ) -> WayOut:
-    if way.refused:
-        return _not_drawn(way)
     try:
-        operations = _carried_on(document, checked, way)
+        operations = _carried_on(document, checked, way, drawn)
     except CannotCompute as reason:
         return _not_drawn(replace(way, refused=reason.reason))
-    if drawn is not None:
-        operations = drawn.brought_along(operations)
     tried = tried_out(document, checked, before, list(operations))
-    reasons = list(_new(before, tried.after, "must_fix")) or list(_new(before, tried.after, "cannot_tell"))
-    reasons = [item for item in reasons if item.outcome == "must_fix" or item.code in OF_THE_CONNECTION]
+    reasons = _reasons_against(before, tried.after)
     outcome: Outcome = "passes" if not reasons else "fails" if reasons[0].outcome == "must_fix" else "cannot_tell"
     source = _source_of(operations, tried.after)
     rules = list(_rules(tried.after, source))
@@ -206,12 +204,21 @@ def _tried(
     )
 
 
-def _carried_on(document: dict[str, Any], checked: Checked, way: Way) -> tuple[Operation, ...]:
-    """The operations of a way, with what it draws on the site as the first of them leave it."""
-    if way.then is None:
-        return way.operations
-    made_room = checked(apply(document, list(way.operations)))
-    return *way.operations, *way.then(Receiver(made_room.site, made_room.rules, way.enclosure_id))
+def _reasons_against(before: Report, after: Report) -> list[Verdict]:
+    """What a way brings that must be mended, else what of the connection cannot be told with it."""
+    told = [item for item in _new(before, after, "cannot_tell") if item.code in OF_THE_CONNECTION]
+    return list(_new(before, after, "must_fix")) or told
+
+
+def _carried_on(
+    document: dict[str, Any], checked: Checked, way: Way, drawn: DrawnSource | None
+) -> tuple[Operation, ...]:
+    """The operations of a way, with what it draws on the site as the first of them leave it; of a drawn source, with its facts."""
+    operations = way.operations
+    if way.then is not None:
+        made_room = checked(apply(document, list(operations)))
+        operations = (*operations, *way.then(Receiver(made_room.site, made_room.rules, way.enclosure_id)))
+    return drawn.brought_along(operations) if drawn is not None else operations
 
 
 def _not_drawn(way: Way) -> WayOut:
