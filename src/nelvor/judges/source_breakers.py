@@ -37,6 +37,28 @@ def _judge_breaker(
     if device is None or device.rating_a is None or not (outputs or taken) or not site.runs_to_part.get(device.id):
         return
     about, name = judge.about("devices", device.id), name_in(site, device)
+    need = _least(recorder, outputs, taken)
+    of_what = " or of ".join([*(["the output"] if outputs else []), *(["what it takes to charge"] if taken else [])])
+    rating = recorder.given(f"Breaker of {name}", device.rating_a, "A", "panel")
+    most = min((exact(item.largest_device_a) for item in place.sources if item.largest_device_a), default=None)
+    if not recorder.at_least("Device carries the output", rating, need, clause="source_125pct_sizing"):
+        larger = next((item for item in rules.standard_ratings() if item >= need.number), None)
+        mend = None
+        if larger is not None and (most is None or larger <= most):
+            change = f"{name}: {rating.text} A to {larger} A"
+            mend = raising(site, rules, device, larger, change, supply=supply)
+        text = f"{name} is {rating.text} A; 125 % of {of_what} is {need.text} A."
+        about.must_fix("source_device", text, "source_125pct_sizing", "rating_a", mend)
+    elif most is not None and rating.number > most:
+        text = f"{name} is {rating.text} A; the maker of its source allows {most} A at most."
+        about.must_fix("source_device", text, "listed_use", "rating_a")
+    else:
+        text = f"{name}: {rating.text} A for 125 % of {of_what}, {need.text} A."
+        about.holds("source_device", text, "source_125pct_sizing")
+
+
+def _least(recorder: Recorder, outputs: list[Figure], taken: Fraction) -> Figure:
+    """The least device in A: for 125 % of what comes through it, and of what storage takes; one of them is given."""
     needs = []
     if outputs:
         factor = recorder.parameter("source_output_factor", "Device of a source at")
@@ -46,22 +68,4 @@ def _judge_breaker(
         charging = recorder.given("Taken to charge", taken, "A", "plate or setting")
         continuous = recorder.parameter("continuous_factor", "Continuous load at")
         needs.append(recorder.multiply("Charging at 125 %", charging, continuous, unit="A"))
-    need = needs[0] if len(needs) == 1 else recorder.greatest("Least device, either way", *needs)
-    rating = recorder.given(f"Breaker of {name}", device.rating_a, "A", "panel")
-    most = min((exact(item.largest_device_a) for item in place.sources if item.largest_device_a), default=None)
-    if not recorder.at_least("Device carries the output", rating, need, clause="source_125pct_sizing"):
-        larger = next((item for item in rules.standard_ratings() if item >= need.number), None)
-        mend = None
-        if larger is not None and (most is None or larger <= most):
-            change = f"{name}: {rating.text} A to {larger} A"
-            mend = raising(site, rules, device, larger, change, supply=supply)
-        ways = [*(["the output"] if outputs else []), *(["what it takes to charge"] if taken else [])]
-        of_what = " or of ".join(ways)
-        text = f"{name} is {rating.text} A; 125 % of {of_what} is {need.text} A."
-        about.must_fix("source_device", text, "source_125pct_sizing", "rating_a", mend)
-    elif most is not None and rating.number > most:
-        text = f"{name} is {rating.text} A; the maker of its source allows {most} A at most."
-        about.must_fix("source_device", text, "listed_use", "rating_a")
-    else:
-        text = f"{name}: {rating.text} A for 125 % of the output, {need.text} A."
-        about.holds("source_device", text, "source_125pct_sizing")
+    return needs[0] if len(needs) == 1 else recorder.greatest("Least device, either way", *needs)
