@@ -24,11 +24,13 @@ from nelvor.additions.options import (
     MeterMainOptions,
     Options,
     SecondPanelOptions,
+    SwitchBoxOptions,
     TransferOptions,
     TransformerOptions,
 )
 from nelvor.additions.receiver import Receiver
 from nelvor.additions.second_panel import second_panel
+from nelvor.additions.switch_box import switch_box
 from nelvor.additions.transfer_gear import transfer_gear
 from nelvor.additions.transformer_ahead import transformer_ahead
 from nelvor.errors import BadInput
@@ -42,6 +44,7 @@ AdditionKind = Literal[
     "transfer_gear",
     "interlock",
     "circuit_transfer",
+    "switch_box",
     "backup",
     "inverter",
 ]
@@ -95,11 +98,18 @@ ADDITIONS: dict[AdditionKind, Addition] = {
         interlock,
     ),
     "circuit_transfer": Addition(
-        "A generator through manual transfer gear for chosen circuits",
+        "A generator through a transfer panel for chosen circuits",
         "A panel with a switch of its own, fed from a breaker here and from an inlet. Its circuits are chosen afterwards, on the "
         "sheet of the panel they stand in now.",
         CircuitTransferOptions,
         circuit_transfer,
+    ),
+    "switch_box": Addition(
+        "A generator through a box with a switch for each chosen circuit",
+        "The breakers stay in this panel, and leads from them to the box and back. Its circuits are chosen afterwards, on the sheet "
+        "of this panel under Panels.",
+        SwitchBoxOptions,
+        switch_box,
     ),
     "backup": Addition(
         "A backup inverter with a panel of its own",

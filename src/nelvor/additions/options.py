@@ -129,6 +129,17 @@ class CircuitTransferOptions(SetOptions):
     distance_ft: ShortWay = 3.0
 
 
+class SwitchBoxOptions(SetOptions):
+    """A box with a switch for each of some circuits, whose breakers stay in the panel, and the set that it takes them to."""
+
+    portable: Annotated[bool, Field(title="Generator on a cord")] = True
+    switches: Annotated[int, Field(ge=1, le=20, title="Switches, one for each pole")] = 6
+    gear_a: Annotated[
+        Rating | None, Field(title="Rating of the box", json_schema_extra={"unit": "A", "empty": "not read"})
+    ] = None
+    distance_ft: ShortWay = 2.0
+
+
 class InverterOptions(Options):
     """A source that runs beside the utility and gives over its lines alone, as its plate tells it; amperes are of each line."""
 

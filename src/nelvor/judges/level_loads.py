@@ -105,10 +105,11 @@ def level_loads(site: Site, rules: Rules, memory: Memory) -> LevelLoads:
     for enclosure_id in reversed(site.feeds.outward):
         if enclosure_id not in site.enclosures:
             continue
-        runs = site.feeds.supplying_from.get(enclosure_id, [])
+        runs = site.feeds.carrying_from.get(enclosure_id, [])
         beneath = [worked[below] for run in runs if (below := site.downstream_of(run)) in worked]
         transformers = [site.transformer_of_secondary.get(run.from_part) for run in runs]
-        loads = site.loads_in.get(enclosure_id, [])
+        moved = [(load.id, load.connection) for load in site.moved_loads(enclosure_id)]
+        loads = [*site.loads_in.get(enclosure_id, []), *_on_moved_circuits(site, enclosure_id)]
         by_space = tuple(site.connection_of(load) for load in loads)
         building = site.building_words(enclosure_id) if settings.other_load_method == "farm" else ""
         charging = tuple(
@@ -116,13 +117,19 @@ def level_loads(site: Site, rules: Rules, memory: Memory) -> LevelLoads:
             for load in site.charging.get(enclosure_id, [])
         )
         system, legs = site.system_at(enclosure_id), site.legs_at[enclosure_id]
-        values = (enclosure_id, system, legs, by_space, building, whole, charging)
+        values = (enclosure_id, system, legs, by_space, building, whole, charging, tuple(moved))
 
         def work(enclosure_id: str = enclosure_id) -> _Worked:
             return _level(site, enclosure_id, rules, worked, methods)
 
         worked[enclosure_id] = memory.recall("level", [*loads, *beneath, *transformers, rules], values, work)
     return {enclosure_id: item.level for enclosure_id, item in worked.items()}
+
+
+def _on_moved_circuits(site: Site, enclosure_id: str) -> list[Load]:
+    """The loads, as they are drawn, of circuits that gear in an enclosure moves onto a standby supply."""
+    devices = site.switched_in.get(enclosure_id, [])
+    return [load for device_id in devices for load in site.loads_on.get(device_id, [])]
 
 
 @dataclass(frozen=True)
@@ -162,7 +169,8 @@ def computed_system(site: Site, enclosure_id: str) -> str:
 
 def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str, _Worked]) -> Tally | LoadUnknown:
     try:
-        loads = [*site.loads_in.get(enclosure_id, []), *site.charging.get(enclosure_id, [])]
+        own = site.loads_in.get(enclosure_id, [])
+        loads = [*own, *site.moved_loads(enclosure_id), *site.charging.get(enclosure_id, [])]
         system = computed_system(site, enclosure_id)
         farm = site.document.settings.other_load_method == "farm"
         building = site.building_words(enclosure_id) if farm else ""
@@ -170,7 +178,7 @@ def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str
         tally = tally_of(loads, system, rules, building, site.legs_at[enclosure_id], by_space)
     except CannotCompute as reason:
         return LoadUnknown(enclosure_id, reason.kept())
-    for run in site.feeds.supplying_from.get(enclosure_id, []):
+    for run in site.feeds.carrying_from.get(enclosure_id, []):
         below = worked.get(site.downstream_of(run))
         if below is None:
             continue

@@ -17,6 +17,7 @@ from nelvor.model.things import (
     Building,
     Bus,
     Circuit,
+    CircuitSwitch,
     Conductor,
     Device,
     DwellingUnit,
@@ -101,6 +102,7 @@ class Document(Part):
     planned_loads: list[PlannedLoad] = Field(default_factory=list, max_length=MOST_THINGS)
     transfers: list[Transfer] = Field(default_factory=list, max_length=MOST_THINGS)
     throws: list[Throw] = Field(default_factory=list, max_length=MOST_THINGS)
+    circuit_switches: list[CircuitSwitch] = Field(default_factory=list, max_length=MOST_THINGS)
     interlocks: list[Interlock] = Field(default_factory=list, max_length=MOST_THINGS)
     transformers: list[Transformer] = Field(default_factory=list, max_length=MOST_THINGS)
     taps: list[Tap] = Field(default_factory=list, max_length=MOST_THINGS)
@@ -156,6 +158,7 @@ LISTS: dict[str, type[Thing]] = {
     "planned_loads": PlannedLoad,
     "transfers": Transfer,
     "throws": Throw,
+    "circuit_switches": CircuitSwitch,
     "interlocks": Interlock,
     "transformers": Transformer,
     "taps": Tap,

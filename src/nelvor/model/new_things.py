@@ -21,6 +21,7 @@ NewKind = Literal[
     "transfer_switch",
     "service_transfer_switch",
     "circuit_transfer",
+    "switch_box",
     "generator",
     "inlet",
     "pass_through_inverter",
@@ -119,6 +120,8 @@ CIRCUIT_TRANSFER = {
     "service_rated": False,
     "lines_only": True,
 }
+
+SWITCHES = {**CIRCUIT_TRANSFER, "poles": 2, "switches_protected": True}
 
 NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
     "meter": NewEnclosure(
@@ -263,6 +266,23 @@ NEW_ENCLOSURES: dict[NewKind, NewEnclosure] = {
         ground="ground",
         run={"placement": "indoors", "method": "emt", "burial_location": None, **COPPER_THWN},
         kind="panel",
+    ),
+    "switch_box": NewEnclosure(
+        "Switch box",
+        "indoors",
+        True,
+        (
+            _bar("neutral", "Neutral bar", True),
+            _bar("ground", "Ground bar", False),
+            _lugs("standby", "Generator terminals"),
+            _lugs("load", "Leads to the panel"),
+            Part("transfers", "gear", "gear", SWITCHES),
+            _throw("standby", "Generator"),
+        ),
+        landing="standby",
+        neutral="neutral",
+        ground="ground",
+        run={"placement": "indoors", "method": "fmc", "burial_location": None, **COPPER_THWN},
     ),
     "generator": NewEnclosure(
         "Generator",

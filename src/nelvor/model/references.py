@@ -70,6 +70,11 @@ REFERENCES: dict[str, dict[str, Reference]] = {
         "part": _owning(*TERMINALS),
         "neutral_part": _naming("bars", "enclosures"),
     },
+    "circuit_switches": {
+        "transfer_id": _owning("transfers"),
+        "device_id": _naming("devices"),
+        "tied_to": _naming("circuit_switches"),
+    },
     "interlocks": {"device_a": _owning("devices"), "device_b": _owning("devices")},
     "transformers": {
         "enclosure_id": _owning("enclosures"),
@@ -130,7 +135,7 @@ def reference_issues(document: Document, before: Document | None = None) -> list
 
 
 def owner_of_parts(document: Document) -> dict[str, str]:
-    """Return, for each device, lugs, bus, bar and source, the id of its enclosure; a source without one and an
+    """Return, for each device, lugs, bus, bar, circuit switch and source, the id of its enclosure; a source without one and an
     enclosure own themselves.
 
     Parts of an enclosure that is not there in this state belong to nothing and are left out.
@@ -139,6 +144,8 @@ def owner_of_parts(document: Document) -> dict[str, str]:
     standing = set(owners)
     parts: list[Device | Lugs | Bus | Bar] = [*document.devices, *document.lugs, *document.buses, *document.bars]
     owners |= {part.id: part.enclosure_id for part in parts if part.enclosure_id in standing}
+    homes = {gear.id: gear.enclosure_id for gear in document.transfers if gear.enclosure_id in standing}
+    owners |= {item.id: homes[item.transfer_id] for item in document.circuit_switches if item.transfer_id in homes}
     for source in document.sources:
         owners[source.id] = source.enclosure_id if source.enclosure_id in standing else source.id
     return owners

@@ -73,6 +73,7 @@ EnclosureKind = Literal[
     "disconnect",
     "panel",
     "transfer_switch",
+    "switch_box",
     "transformer",
     "inverter",
     "generator",

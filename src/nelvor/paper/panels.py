@@ -147,7 +147,7 @@ def _put(
     rows = sorted(space.row + 1 for space in spaces)
     columns = _columns(schedule, spaces[0])
     texts = (
-        f"{circuit.name or '–'}{STANDING[circuit.state]}",
+        f"{circuit.on_the_door}{STANDING[circuit.state]}",
         circuit.wire,
         f"{circuit.rating_a:g}" if circuit.rating_a is not None else "?",
         str(circuit.poles),
@@ -195,7 +195,7 @@ def _label(report: Report, schedule: ScheduleOut) -> Table:
     words: dict[int, list[str]] = {}
     for circuit in schedule.circuits:
         for spot in circuit.spots:
-            words.setdefault(spot.space, []).append(circuit.name or "–")
+            words.setdefault(spot.space, []).append(circuit.on_the_door)
     for space in schedule.spaces:
         number, text = (0, 1) if _columns(schedule, space) is LEFT else (3, 2)
         cells[space.row + 1][number] = str(space.number)

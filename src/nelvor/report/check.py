@@ -14,6 +14,7 @@ from nelvor.judges.bonds.count import count_verdicts
 from nelvor.judges.bonds.parallel_paths import parallel_path_verdicts
 from nelvor.judges.boxes import BoxAnswer
 from nelvor.judges.building_metal import building_verdicts
+from nelvor.judges.circuit_switches import circuit_switch_verdicts
 from nelvor.judges.contradictory_plates import plate_verdicts
 from nelvor.judges.facts import Fact, facts_of, said_of
 from nelvor.judges.farm_ground import farm_ground_verdicts
@@ -180,6 +181,7 @@ def _of_the_site(site: Site, rules: Rules, checking: Checking, facts: Sequence[F
         *dwelling_circuit_verdicts(site, rules),
         *multiwire_apart_verdicts(site, rules),
         *stray_neutral_verdicts(site, rules),
+        *circuit_switch_verdicts(site, rules),
         *site_isolating_verdicts(site, rules, checking.runs),
         *farm_ground_verdicts(site, rules, checking.runs, bonds),
         *said_of(site, rules, facts),

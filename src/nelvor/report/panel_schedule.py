@@ -35,7 +35,7 @@ class CircuitOut(Wire):
     """One device of the bus: its spots, the leg and amperes of each pole, what it serves, and the wire it has.
 
     ``state`` is existing, added or removed; ``gap`` says why its load is not known, where some is entered. ``frames`` are
-    the loads on it whose frame an old circuit may have on its neutral.
+    the loads on it whose frame an old circuit may have on its neutral, ``switches`` those of a box that move it to a standby supply.
     """
 
     device_id: str
@@ -51,7 +51,14 @@ class CircuitOut(Wire):
     frames: list[str]
     wire: str
     torque: str
+    switches: list[str]
     gap: str
+
+    @property
+    def on_the_door(self) -> str:
+        """What a directory says of it: its name, and the switches that move it."""
+        switches = f" ({'/'.join(self.switches)})" if self.switches else ""
+        return f"{self.name or '–'}{switches}"
 
 
 class ScheduleOut(Wire):
@@ -170,6 +177,7 @@ def _circuit(report: Report, circuit: PlacedCircuit) -> CircuitOut:
         frames=[load.id for load in circuit.loads if load.category in WITH_OLD_FRAMES],
         wire=", ".join(sizes),
         torque=torque_at(report, device),
+        switches=[item.name or item.id for item in site.switches_of_device.get(device.id, [])],
         gap=f"{circuit.gap.reason} {circuit.gap.remedy}" if circuit.gap else "",
     )
 

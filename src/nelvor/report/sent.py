@@ -67,7 +67,8 @@ class SystemBondsOut(Wire):
 class PositionOut(Wire):
     """One position of the gear: enclosures and runs that are live in it, and whence each enclosure is fed.
 
-    ``closed`` are the throws that are closed in it.
+    ``closed`` are the throws that are closed in it, ``circuits`` the names of those that a box of switches keeps live in a panel
+    whose bus is not.
     """
 
     name: str
@@ -75,6 +76,7 @@ class PositionOut(Wire):
     live: list[str]
     runs: list[str]
     fed_from: dict[str, list[str]]
+    circuits: dict[str, list[str]]
     systems: list[SystemBondsOut]
 
 

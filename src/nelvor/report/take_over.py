@@ -86,7 +86,7 @@ def take_over(
     if new.bus.spaces is None:
         raise CannotCompute("The number of spaces of the new panel is not known.", "Enter it on its sheet.")
     moving = _Moving(report, new, distance_ft)
-    for group in _groups(report, old):
+    for group in circuits_together(report, old):
         if chosen is None or any(circuit.device.id in chosen for circuit in group):
             moving.take(group)
         else:
@@ -94,8 +94,8 @@ def take_over(
     return TakeOverOut(circuits=sorted(moving.told, key=lambda item: item.from_space), operations=moving.operations)
 
 
-def _groups(report: Report, old: ScheduleAnswer) -> list[list[PlacedCircuit]]:
-    """The circuits one by one, those that share a neutral together, in the order of their spaces."""
+def circuits_together(report: Report, old: ScheduleAnswer) -> list[list[PlacedCircuit]]:
+    """Return the circuits of a panel one by one, those that share a neutral together, in the order of their spaces."""
     by_word: dict[str, list[PlacedCircuit]] = {}
     for circuit in old.circuits:
         if circuit.device.role in ("branch", "feeder", "source") and circuit.device.space is not None:

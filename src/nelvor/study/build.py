@@ -35,7 +35,7 @@ from nelvor.topology.site import Site
 EARTH_NODE = Node(EARTH, EARTH)
 SPLIT = "split_120_240"
 TIGHT = frozenset({"device", "bus", "switch", "neutral_tie", "frame", "bar_on_metal"})
-NOT_STUDIED_SIZES = frozenset({"utility", "cord"})
+NOT_STUDIED_SIZES = frozenset({"utility", "cord", "leads"})
 COUNTED_VA = {"lighting_area": 3.0, "small_appliance": 1500.0, "laundry": 1500.0}
 """What one square foot or one circuit of a dwelling counts for, in VA."""
 
@@ -187,7 +187,7 @@ class Builder:
             if answer.kind == "utility":
                 self.circuit.assume("the utility's own wires are counted with its transformer")
             else:
-                self.circuit.assume("cords have no length")
+                self.circuit.assume("cords, and leads of a box of switches, have no length")
         else:
             ohms = conductor_ohms(self.rules, answer, role)
             if answer.unread:

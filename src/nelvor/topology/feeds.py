@@ -38,6 +38,7 @@ class Feeds:
             run.id
             for run in self.things.drawn_runs
             if self.rank[self.things.upstream_of(run)] == INTERACTIVE
+            and run.id not in self.things.leads
             and self.feeding.get(self.things.downstream_of(run)) is not run
         )
 
@@ -56,12 +57,25 @@ class Feeds:
 
     @cached_property
     def supplying_from(self) -> dict[str, list[Run]]:
-        """Runs by the enclosure or source whose loads they carry: all but those beside and those that close a loop."""
+        """Runs by the enclosure or source whose loads they carry: all but those beside, those that close a loop, and leads."""
         return {owner: [run for run in runs if self._supplies(run)] for owner, runs in self.things.runs_from.items()}
 
     def _supplies(self, run: Run) -> bool:
         is_feed = self.feeding.get(self.things.downstream_of(run)) is run
-        return is_feed or (run.id not in self.in_loop and run.id not in self.beside)
+        others = (self.in_loop, self.beside, self.things.leads)
+        return is_feed or not any(run.id in runs for runs in others)
+
+    @cached_property
+    def carrying_from(self) -> dict[str, list[Run]]:
+        """Runs by what carries them: those that it supplies, and those of circuits that its gear moves onto a standby supply."""
+        moved = {
+            home: [run for device in devices for run in self.things.runs_from_part.get(device, [])]
+            for home, devices in self.things.switched_in.items()
+        }
+        if not moved:
+            return self.supplying_from
+        owners = dict.fromkeys([*self.supplying_from, *moved])
+        return {owner: [*self.supplying_from.get(owner, []), *moved.get(owner, [])] for owner in owners}
 
     @cached_property
     def walking_order(self) -> list[str]:
@@ -90,7 +104,7 @@ class Feeds:
     def outward(self) -> list[str]:
         """Sources and enclosures so that each comes before all that it supplies, standby feeds counted."""
         waiting = dict.fromkeys(self.root, 0)
-        for runs in self.supplying_from.values():
+        for runs in self.carrying_from.values():
             for run in runs:
                 waiting[self.things.downstream_of(run)] += 1
         place = {owner: number for number, owner in enumerate(self.walking_order)}
@@ -100,7 +114,7 @@ class Feeds:
         while ready:
             owner = ready.pop()
             found.append(owner)
-            for run in reversed(self.supplying_from.get(owner, [])):
+            for run in reversed(self.carrying_from.get(owner, [])):
                 beneath = self.things.downstream_of(run)
                 waiting[beneath] -= 1
                 if waiting[beneath] == 0:
@@ -163,7 +177,7 @@ def _outward_from(
         owner = reached.popleft()
         for run in branches(things, owner):
             beneath = things.downstream_of(run)
-            if beneath not in root:
+            if beneath not in root and run.id not in things.leads:
                 feeding[beneath], root[beneath], rank[beneath] = run, root[owner], rank[owner]
                 reached.append(beneath)
 

@@ -19,6 +19,7 @@ from nelvor.model.things import (
     Building,
     Bus,
     Circuit,
+    CircuitSwitch,
     Conductor,
     Device,
     Electrode,
@@ -185,6 +186,33 @@ class LookUps:
     @cached_property
     def throws_of(self) -> dict[str, list[Throw]]:
         return grouped(self.document.throws, lambda item: item.transfer_id)
+
+    @cached_property
+    def circuit_switches_of(self) -> dict[str, list[CircuitSwitch]]:
+        """The switches for single circuits by the gear that they are of; no other gear is named."""
+        standing = (item for item in self.document.circuit_switches if item.transfer_id in self.transfers)
+        return grouped(standing, lambda item: item.transfer_id)
+
+    @cached_property
+    def switches_of_device(self) -> dict[str, list[CircuitSwitch]]:
+        """The switches that move the circuit of a device, by the device."""
+        every = (item for switches in self.circuit_switches_of.values() for item in switches)
+        return grouped((item for item in every if item.device_id in self.devices), lambda item: str(item.device_id))
+
+    @cached_property
+    def switched_in(self) -> dict[str, list[str]]:
+        """The devices whose circuits gear in an enclosure moves, by that enclosure."""
+        found: dict[str, list[str]] = {}
+        for device_id, switches in self.switches_of_device.items():
+            for home in dict.fromkeys(self.transfers[item.transfer_id].enclosure_id for item in switches):
+                found.setdefault(home, []).append(device_id)
+        return found
+
+    @cached_property
+    def leads(self) -> frozenset[str]:
+        """The runs that hold the leads between gear with switches for single circuits and the panel where their breakers stay."""
+        begin = {self.transfers[gear].load_part for gear in self.circuit_switches_of}
+        return frozenset(run.id for run in self.drawn_runs if run.from_part in begin) if begin else frozenset()
 
     @cached_property
     def transformers_in(self) -> dict[str, list[Transformer]]:

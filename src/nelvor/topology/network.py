@@ -10,14 +10,15 @@ Nothing here says which edges are closed: that is a scenario's.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Container, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
-from nelvor.model.things import Device, Run, Transformer
+from nelvor.model.things import CircuitSwitch, Device, Run, Transformer
 from nelvor.model.voltages import LEGS
+from nelvor.spaces.bus_spaces import legs_of_device
 from nelvor.topology.look_ups import LookUps
 from nelvor.topology.passing import passing_sources
 
@@ -36,7 +37,7 @@ EdgeKind = Literal[
     "raceway",
     "electrode",
 ]
-LINE, LOAD = "line", "load"
+LINE, LEADS, LOAD = "line", "leads", "load"
 NEUTRAL, METAL, EARTH = "neutral", "metal", "earth"
 OUTSIDE = "outside"
 METAL_RACEWAYS = frozenset({"emt", "rmc", "imc", "fmc", "lfmc"})
@@ -109,6 +110,7 @@ class _Builder:
             *(item.load_part for item in things.document.transfers),
             *(item.part for item in things.document.throws),
             *(end for item in things.document.transformers for end in (item.primary_part, item.secondary_part)),
+            *(run.to_part for run in things.drawn_runs if run.id in things.leads),
         }
         self.in_line = _in_line(things)
         self.passing = passing_sources(things)
@@ -176,12 +178,41 @@ class _Builder:
                 for device in self.things.devices_in.get(enclosure_id, []):
                     yield from self._device(device, pole, common)
 
+    def _moved_circuit(self, device: Device, pole: str, switches: list[CircuitSwitch]) -> Iterator[Edge]:
+        """A circuit that gear moves: leads from its breaker to a switch, and from there back to where the circuit began."""
+        begins, goes_on = Node(device.id, pole, LEADS), Node(device.id, pole, LOAD)
+        switch = self._switch_of_pole(device, switches).get(pole)
+        if switch is None:
+            yield Edge("bus", "devices", device.id, begins, goes_on)
+            return
+        line, load = Node(switch.id, pole, LINE), Node(switch.id, pole, LOAD)
+        yield Edge("bus", "circuit_switches", switch.id, begins, line)
+        yield Edge("bus", "circuit_switches", switch.id, load, goes_on)
+        for throw in self.things.throws_of.get(switch.transfer_id, []):
+            stays = throw.part in self.things.buses  # the circuit's breaker is on it
+            yield Edge(
+                "switch", "throws", throw.id, line if stays else self._terminal(throw.part, switch.leg or pole), load
+            )
+
+    def _switch_of_pole(self, device: Device, switches: list[CircuitSwitch]) -> dict[str, CircuitSwitch]:
+        """Which switch moves which pole: that of the same leg, others in their order; one moves a single pole wherever it is."""
+        bus, poles = self.things.buses.get(device.bus_id or ""), self.poles[device.enclosure_id]
+        legs = (legs_of_device(bus, device, bus.legs or poles) if bus is not None else ()) or poles
+        if device.poles == 1:
+            return dict.fromkeys(legs, switches[0])
+        found = {item.leg: item for item in switches if item.leg in legs}
+        left = [item for item in switches if item not in found.values()]
+        return {leg: item for leg, item in [*found.items(), *zip(_without(legs, found), left, strict=False)] if leg}
+
     def _bus(self, bus_id: str | None, pole: str, common: Node) -> Node:
         return Node(bus_id, pole) if bus_id in self.things.buses else common
 
     def _device(self, device: Device, pole: str, common: Node) -> Iterator[Edge]:
         line, load = Node(device.id, pole, LINE), Node(device.id, pole, LOAD)
-        yield Edge("device", "devices", device.id, line, load)
+        switches = self.things.switches_of_device.get(device.id, [])
+        yield Edge("device", "devices", device.id, line, load._replace(side=LEADS) if switches else load)
+        if switches:
+            yield from self._moved_circuit(device, pole, switches)
         if device.id in self.separate:
             return
         fed = self.bus_fed_by.get(device.id)
@@ -201,6 +232,8 @@ class _Builder:
             transfer = self.things.transfers.get(throw.transfer_id)
             if transfer is None or transfer.enclosure_id not in self.things.enclosures:
                 continue
+            if transfer.id in self.things.circuit_switches_of:
+                continue  # it moves circuits one by one, each at its breaker
             for pole in self.poles[transfer.enclosure_id]:
                 ends = (self._terminal(throw.part, pole), self._terminal(transfer.load_part, pole))
                 yield Edge("switch", "throws", throw.id, *ends)
@@ -334,6 +367,10 @@ def secondary_bar(things: LookUps, transformer: Transformer) -> str | None:
             if conductor.role == "neutral" and conductor.from_part in bars:
                 return conductor.from_part
     return next(iter(bars), None)
+
+
+def _without(legs: Iterable[str], taken: Container[str | None]) -> list[str]:
+    return [leg for leg in legs if leg not in taken]
 
 
 def _outer_side(device: Device) -> str:

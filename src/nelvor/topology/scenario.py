@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from itertools import product
 
 from nelvor.model.resolve import State
-from nelvor.model.things import Run
+from nelvor.model.things import Run, Throw
 from nelvor.model.voltages import LEGS
 from nelvor.topology.feeds import UTILITY, Feeds
 from nelvor.topology.look_ups import LookUps
@@ -55,11 +55,14 @@ def _ordinary_throw(things: LookUps, feeds: Feeds, transfer_id: str) -> str | No
     """The throw at which the best supply arrives."""
     throws = things.throws_of.get(transfer_id, [])
     arriving = {run.to_part: feeds.rank[things.upstream_of(run)] for run in reversed(things.drawn_runs)}
-    return (
-        min(throws, key=lambda throw: arriving.get(throw.part, UTILITY + len(things.sources) + 9)).id
-        if throws
-        else None
-    )
+    nowhere = UTILITY + len(things.sources) + 9
+
+    def rank(throw: Throw) -> int:
+        if throw.part in things.buses:  # the breakers of circuits stay on it
+            return feeds.rank.get(things.owners[throw.part], nowhere)
+        return arriving.get(throw.part, nowhere)
+
+    return min(throws, key=rank).id if throws else None
 
 
 def scenarios(things: LookUps, state: State) -> Iterator[Scenario]:
@@ -92,7 +95,7 @@ def feeds_in(things: LookUps, network: Network, scenario: Scenario) -> dict[str,
     reached = _first_reached(things, network, scenario)
     found: dict[str, list[Run]] = {}
     for enclosure_id, runs in things.runs_into.items():
-        arriving = [run for run in runs if _is_live(things, network, run, reached)]
+        arriving = [run for run in runs if run.id not in things.leads and _is_live(things, network, run, reached)]
         if arriving:
             found[enclosure_id] = arriving
     return found

@@ -9,8 +9,8 @@ from nelvor.topology.site import Site
 
 
 def supplies_of(site: Site, enclosure_id: str) -> list[Run]:
-    """Return the runs that supply an enclosure by themselves: all but those of sources that run beside the utility."""
-    runs = site.runs_into.get(enclosure_id, [])
+    """Return the runs that supply an enclosure by themselves: all but leads and those of sources that run beside the utility."""
+    runs = [run for run in site.runs_into.get(enclosure_id, []) if run.id not in site.leads]
     return [run for run in runs if site.feeds.rank[site.upstream_of(run)] != INTERACTIVE]
 
 

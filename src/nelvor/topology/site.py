@@ -53,10 +53,10 @@ class Site(LookUps):
         return next(iter(self.sources_in.get(self.feeds.root.get(enclosure_id, ""), [])), None)
 
     def boxes_beneath(self, enclosure_id: str) -> list[str]:
-        """Return an enclosure and all that it supplies."""
+        """Return an enclosure and all that it supplies, on a standby supply too."""
         found, stack = {enclosure_id: None}, [enclosure_id]
         while stack:
-            for run in self.feeds.supplying_from.get(stack.pop(), []):
+            for run in self.feeds.carrying_from.get(stack.pop(), []):
                 beneath = self.downstream_of(run)
                 if beneath not in found:
                     found[beneath] = None
@@ -64,8 +64,25 @@ class Site(LookUps):
         return list(found)
 
     def loads_beneath(self, enclosure_id: str) -> list[Load]:
-        """Return the loads of an enclosure and of all that it supplies."""
-        return [load for box in self.boxes_beneath(enclosure_id) for load in self.loads_in.get(box, [])]
+        """Return the loads of an enclosure and of all that it supplies, on a standby supply too."""
+        boxes = self.boxes_beneath(enclosure_id)
+        return [load for box in boxes for load in (*self.loads_in.get(box, []), *self.moved_loads(box))]
+
+    def moved_loads(self, enclosure_id: str) -> list[Load]:
+        """Return the loads of circuits that gear in an enclosure moves from their panel, each as it lies on the standby supply."""
+        return [
+            self._as_moved(load)
+            for device_id in self.switched_in.get(enclosure_id, [])
+            for load in self.loads_on.get(device_id, [])
+        ]
+
+    def _as_moved(self, load: Load) -> Load:
+        """A load of one pole on the line to which its switch moves it; others as they lie in their panel."""
+        device = self.devices[str(load.device_id)]
+        legs = {item.leg for item in self.switches_of_device[device.id]} - {None}
+        if device.poles > 1 or len(legs) != 1:
+            return load
+        return load.model_copy(update={"connection": f"{next(iter(legs))}-N"})
 
     # -- what pushes in beside the feed ----------------------------------------------------------
 

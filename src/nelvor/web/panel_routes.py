@@ -11,6 +11,7 @@ from nelvor.model.resolve import resolve
 from nelvor.report.panel_balance import BalanceOut, panel_balance
 from nelvor.report.place_plan import PlacePlanOut, place_plan
 from nelvor.report.room_to_grow import RoomOut, room_to_grow
+from nelvor.report.switched_circuits import SwitchedOut, weighed_switching
 from nelvor.report.take_over import TakeOverOut, weighed_take_over
 from nelvor.web import wire
 from nelvor.web.api import api
@@ -40,6 +41,12 @@ def take_circuits_over(body: wire.TakeOverBody) -> TakeOverOut:
     """Tell where circuits of one panel go in another one, and what a supply of its own carries then, with the operations that carry it out."""
     asked = (body.bus_id, body.to_bus_id, body.distance_ft, body.chosen)
     return weighed_take_over(body.document, reports.tried, *asked)
+
+
+@api.route("POST", "/panels/switches", body=wire.SwitchesBody, answer=SwitchedOut, heavy=True)
+def choose_circuits_of_switches(body: wire.SwitchesBody) -> SwitchedOut:
+    """Tell by which switches of a box chosen circuits of its panel are moved, and what the set carries then, with the operations."""
+    return weighed_switching(body.document, reports.tried, body.transfer_id, body.chosen)
 
 
 @api.route("POST", "/panels/room", body=wire.BusBody, answer=RoomOut, heavy=True)

@@ -6,6 +6,7 @@ export type Source = Schemas["Source"];
 export type Building = Schemas["Building"];
 export type Enclosure = Schemas["Enclosure"];
 export type Bus = Schemas["Bus"];
+export type Transfer = Schemas["Transfer"];
 export type Device = Schemas["Device"];
 export type Bar = Schemas["Bar"];
 export type Bond = Schemas["Bond"];

@@ -86,6 +86,7 @@ const KINDS_OF: Record<Addition["kind"], Plate["kind"][]> = {
   transfer_gear: ["generator"],
   interlock: ["generator"],
   circuit_transfer: ["generator"],
+  switch_box: ["generator"],
   backup: ["inverter", "battery"],
   inverter: ["inverter", "battery"],
 };

@@ -33,6 +33,7 @@ const KIND_WORDS: Record<string, string> = {
   alone: "from a source to its first device",
   standby: "standby supply",
   cord: "cord",
+  leads: "leads of a box of switches",
 };
 
 const SIZED: { part: string; field: SizeField }[] = [

@@ -4,6 +4,7 @@ import { useWork } from "../core/context";
 import { Group } from "./parts";
 import { EnteredFacts } from "./EnteredFacts";
 import { SourcePlateFields } from "./SourceSheet";
+import { SwitchesOf } from "./SwitchesOf";
 import { ThingField } from "./ThingField";
 
 export function StandbyFields({ enclosure }: { enclosure: Enclosure }) {
@@ -42,6 +43,7 @@ export function StandbyFields({ enclosure }: { enclosure: Enclosure }) {
               hint="the neutrals of its circuits stay in their panel"
             />
             <ThingField {...thing} kind="yes-no" field="meter_mounted" label="At the meter" />
+            <SwitchesOf gear={gear} />
             <EnteredFacts list="transfers" ids={[gear.id]} />
           </Group>
         );

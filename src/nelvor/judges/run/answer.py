@@ -65,8 +65,8 @@ SIZE_FIELDS = {"hots": "hot_size", "neutral": "neutral_size", "ground": "ground_
 ALL_FREE = {**dict.fromkeys(SIZE_FIELDS.values()), "ground_material": None}
 
 
-UTILITY, CHARGING, CORD = "utility", "source", "cord"
-NOT_SIZED = frozenset({UTILITY, CHARGING, CORD})
+UTILITY, CHARGING, CORD, LEADS = "utility", "source", "cord", "leads"
+NOT_SIZED = frozenset({UTILITY, CHARGING, CORD, LEADS})
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -164,7 +164,14 @@ def _cord(case: RunCase) -> None:
     )
 
 
-NOT_COMPUTED = {CHARGING: _charging_circuit, CORD: _cord}
+def _leads(case: RunCase) -> None:
+    raise CannotCompute(
+        "The leads of a box of switches come with it and are not sized here.",
+        "Use them as they come: a pair for each circuit, its neutral as large as the set's lines, and a grounding conductor.",
+    )
+
+
+NOT_COMPUTED = {CHARGING: _charging_circuit, CORD: _cord, LEADS: _leads}
 
 
 def made_otherwise(answer: RunAnswer, **choice: Any) -> RunAnswer:

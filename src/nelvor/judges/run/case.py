@@ -108,6 +108,8 @@ class RunCase:
         led_to = self.site.sources.get(self.run.to_part)
         if led_to is not None:
             return "output" if led_to.interactive and led_to.neutral_path is None else "source"
+        if self.run.id in self.site.leads:
+            return "leads"
         if self.run.id in self.site.feeds.beside:
             return "output"
         if self._is_cord:

@@ -9,7 +9,7 @@ from nelvor.model.things.grounding import Bond, Electrode, MetalPath
 from nelvor.model.things.kept_scenarios import ArcVolts, ElectrodeOhms, FaultOhms, KeptScenario, SoilOhmMeters
 from nelvor.model.things.loads import Load, Measurement, PlannedLoad
 from nelvor.model.things.shop import Amendment, Price
-from nelvor.model.things.supply import Interlock, Source, Throw, Transfer, Transformer
+from nelvor.model.things.supply import CircuitSwitch, Interlock, Source, Throw, Transfer, Transformer
 from nelvor.model.things.wiring import Box, Circuit, Conductor, Pull, Run, Stretch, Tap
 
 __all__ = [
@@ -21,6 +21,7 @@ __all__ = [
     "Building",
     "Bus",
     "Circuit",
+    "CircuitSwitch",
     "Conductor",
     "Device",
     "DwellingUnit",

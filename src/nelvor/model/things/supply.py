@@ -5,6 +5,7 @@ from __future__ import annotations
 from nelvor.model.base import Id, Name, Rating, Thing
 from nelvor.model.limits import Amount, FaultCurrent, Impedance, Poles, Positive, PowerFactor, Seconds, Volts
 from nelvor.model.vocabulary import (
+    Leg,
     NeutralPath,
     OutputKind,
     PipingBond,
@@ -78,7 +79,8 @@ class Transfer(Thing):
 
     Its positions are its throws, by their names; which one is closed belongs to a scenario and is not stored.
     ``lines_only`` marks gear that moves the lines of single circuits and leaves their neutrals; ``sheds_load`` tells
-    that equipment takes off by itself what the standby supply does not carry.
+    that equipment takes off by itself what the standby supply does not carry. Gear that is a box of ``CircuitSwitch`` moves
+    circuits whose breakers stay in their panel; ``switches_protected`` tells whether each switch has a breaker or fuse of its own.
     """
 
     enclosure_id: Id
@@ -95,6 +97,22 @@ class Transfer(Thing):
     lines_only: bool | None = None
     meter_mounted: bool | None = None
     utility_agrees: bool | None = None
+    switches_protected: bool | None = None
+
+
+class CircuitSwitch(Thing):
+    """A switch of transfer gear that moves the circuit of one breaker, which stays in its panel, to the standby supply and back.
+
+    ``leg`` is the line of that supply it moves the circuit to, ``rating_a`` its own breaker or fuse, ``tied_to`` a switch
+    whose handle goes with its own. A circuit of two poles has two.
+    """
+
+    transfer_id: Id
+    name: Name = ""
+    leg: Leg | None = None
+    device_id: Id | None = None
+    rating_a: Rating | None = None
+    tied_to: Id | None = None
 
 
 class Throw(Thing):

@@ -40,7 +40,15 @@ from nelvor.web.wire.jobs import (
     SaveBody,
     SavedOut,
 )
-from nelvor.web.wire.panels import BalanceBody, BusBody, CircuitListBody, CircuitListOut, CircuitTextOut, TakeOverBody
+from nelvor.web.wire.panels import (
+    BalanceBody,
+    BusBody,
+    CircuitListBody,
+    CircuitListOut,
+    CircuitTextOut,
+    SwitchesBody,
+    TakeOverBody,
+)
 from nelvor.web.wire.pictures import CaptionBody, PictureList, PictureOut
 from nelvor.web.wire.sharing import (
     DeleteJobBody,
@@ -176,6 +184,7 @@ __all__ = [
     "StarterOut",
     "StateBody",
     "StudyBody",
+    "SwitchesBody",
     "TakeOverBody",
     "TextOut",
     "TokenBody",

@@ -43,6 +43,13 @@ class TakeOverBody(DocumentBody):
     chosen: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=200)] | None = None
 
 
+class SwitchesBody(DocumentBody):
+    """Which box of switches, by its gear, and which circuits it is to move: those that it moves now where none is told."""
+
+    transfer_id: Annotated[str, Field(max_length=40)]
+    chosen: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=200)] | None = None
+
+
 class BalanceBody(DocumentBody):
     """Which bus is to be balanced, and within how many amperes its legs are to come."""
 

@@ -82,7 +82,7 @@ export function Breaker({ schedule, circuit, chosen, over, outcome, current, ...
       data-state={circuit.state}
       tabIndex={current ? 0 : -1}
       aria-pressed={chosen}
-      aria-label={`Space ${circuit.spots.map((spot) => spot.space).join(", ")}: ${wordsOf(circuit)}, ${circuit.rating_a ?? "unknown"} A, ${circuit.poles} pole, ${circuit.legs.join(" and ")}${word ? `, ${word}` : ""}`}
+      aria-label={`Space ${circuit.spots.map((spot) => spot.space).join(", ")}: ${wordsOf(circuit)}, ${circuit.rating_a ?? "unknown"} A, ${circuit.poles} pole, ${circuit.legs.join(" and ")}${word ? `, ${word}` : ""}${circuit.switches.length > 0 ? `, on switch ${circuit.switches.join(" and ")}` : ""}`}
       className={`z-10 flex min-h-0 items-stretch overflow-hidden border-b border-rule text-left outline-offset-[-2px] ${left ? "flex-row" : "flex-row-reverse"} ${chosen || over ? "bg-touched" : "bg-sheet hover:bg-touched/60"}`}
       style={cell(schedule, column, from, span)}
       onFocus={acts.onFocus}
@@ -98,6 +98,14 @@ export function Breaker({ schedule, circuit, chosen, over, outcome, current, ...
         </span>
         {word && word !== "spare" ? (
           <span className="narrow rounded-sm border border-copper px-0.5 text-xs text-copper">{word}</span>
+        ) : null}
+        {circuit.switches.length > 0 ? (
+          <span
+            className="mono rounded-sm border border-rule px-0.5 text-xs"
+            title="moved to the set by these switches"
+          >
+            {circuit.switches.join(" ")}
+          </span>
         ) : null}
         {outcome ? (
           <>

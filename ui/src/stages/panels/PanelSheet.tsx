@@ -4,6 +4,7 @@ import { Group, SheetTitle } from "../../sheets/parts";
 import { find, type Bar, type Bus, type Enclosure } from "../../core/document";
 import type { Schedule } from "../../core/panel";
 import { PlannedLoads } from "./PlannedLoads";
+import { SwitchedCircuits } from "./SwitchedCircuits";
 import { TakeOver } from "./TakeOver";
 import { useWork } from "../../core/context";
 
@@ -39,6 +40,7 @@ export function PanelSheet({ enclosure, bus, schedule }: { enclosure: Enclosure;
   const bars = (site.bars ?? []).filter((item) => item.enclosure_id === enclosure.id && item.kind === "neutral");
   return (
     <>
+      <SwitchedCircuits bus={bus} />
       <Group title="Panel">
         <SheetTitle title={enclosure.name || enclosure.id} />
         <ThingField {...own} kind="number" field="spaces" label="Spaces" />

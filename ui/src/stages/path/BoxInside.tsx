@@ -13,6 +13,8 @@ export interface InsideProps {
   closed: string[] | null;
 }
 
+/** How many blades of a box of switches are drawn. */
+const MOST_BLADES = 12;
 const LEFT = -BOX_WIDTH / 2;
 const TOP = -BOX_HEIGHT / 2;
 const LEG_COLOURS = ["var(--hot-1)", "var(--hot-2)", "var(--hot-3)"];
@@ -25,6 +27,8 @@ export function BoxInside(props: InsideProps) {
       return <Generator {...props} />;
     case "transfer_switch":
       return <Gear {...props} />;
+    case "switch_box":
+      return <SwitchBox {...props} />;
     case "inverter":
       return <Inverter {...props} />;
     case "inlet":
@@ -61,11 +65,14 @@ function Meter(props: InsideProps) {
   );
 }
 
-/** The gear in a box, and which of its sides its blade lies on: -1, 1, or 0 for neither. */
+/** The gear in a box, and which of its sides its blade lies on: -1, 1, or 0 for neither. Breakers on a bus come first. */
 function useGear({ enclosure, closed }: InsideProps) {
-  const site = useSite("transfers", "throws");
+  const site = useSite("transfers", "throws", "buses");
   const gear = (site.transfers ?? []).find((item) => item.enclosure_id === enclosure.id);
-  const throws = (site.throws ?? []).filter((item) => item.transfer_id === gear?.id);
+  const buses = new Set((site.buses ?? []).map((bus) => bus.id));
+  const throws = (site.throws ?? [])
+    .filter((item) => item.transfer_id === gear?.id)
+    .sort((one, other) => Number(buses.has(other.part)) - Number(buses.has(one.part)));
   const at = closed ? throws.findIndex((item) => closed.includes(item.id)) : 0;
   return { gear, side: [-1, 1][at] ?? 0 };
 }
@@ -163,6 +170,36 @@ function Gear(props: InsideProps) {
         />
       ) : null}
       <circle cx={0} cy={TOP + 58} r={2.6} fill="var(--ink)" />
+      {neutral ? <NeutralBar x={LEFT + 7} y={TOP + 22} height={40} insulated={neutral.insulated ?? null} /> : null}
+      {ground ? <GroundBar /> : null}
+      <Link answer={props.answer} from={LEFT + 9.5} to={-LEFT - 9.5} y={TOP + 72} />
+    </>
+  );
+}
+
+/** A box of switches: one blade for each pole, on its circuit's breaker or on the set; faint where it moves nothing. */
+function SwitchBox(props: InsideProps) {
+  const { neutral, ground } = useParts(props);
+  const { gear, side } = useGear(props);
+  const { circuit_switches = [] } = useSite("circuit_switches");
+  const switches = circuit_switches.filter((item) => item.transfer_id === gear?.id).slice(0, MOST_BLADES);
+  const step = Math.min(9, 56 / Math.max(switches.length, 1));
+  return (
+    <>
+      {switches.map((item, at) => {
+        const y = TOP + 12 + at * step;
+        const tied = switches.findIndex((other) => other.id === item.tied_to);
+        return (
+          <g key={item.id} stroke="var(--ink)" fill="none" opacity={item.device_id ? 1 : 0.35}>
+            <path d={`M-14 ${y} h3 M11 ${y} h3`} strokeWidth={1.2} />
+            <path d={`M0 ${y} L${11 * side} ${y - step * 0.3}`} strokeWidth={1.8} />
+            <circle cx={0} cy={y} r={1.7} fill="var(--ink)" stroke="none" />
+            {tied < 0 ? null : (
+              <path d={`M-4 ${y} V${TOP + 12 + tied * step}`} strokeWidth={1} strokeDasharray="2 1.5" />
+            )}
+          </g>
+        );
+      })}
       {neutral ? <NeutralBar x={LEFT + 7} y={TOP + 22} height={40} insulated={neutral.insulated ?? null} /> : null}
       {ground ? <GroundBar /> : null}
       <Link answer={props.answer} from={LEFT + 9.5} to={-LEFT - 9.5} y={TOP + 72} />

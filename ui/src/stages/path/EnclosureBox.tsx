@@ -16,6 +16,8 @@ interface BoxProps extends InsideProps {
   touched: boolean;
   /** Live in the position that is played; true where none is. */
   live: boolean;
+  /** How many circuits of it a box of switches keeps live while its bus is not. */
+  circuitsLive: number;
 }
 
 const LEFT = -BOX_WIDTH / 2;
@@ -51,10 +53,11 @@ export const EnclosureBox = memo(function EnclosureBox(props: BoxProps) {
   );
 });
 
-function BoxLabel({ enclosure, room, live }: BoxProps) {
+function BoxLabel({ enclosure, room, live, circuitsLive }: BoxProps) {
   const site = useSite("devices", "buses", "transformers", "sources", "transfers");
   const name = wrap(enclosure.name || enclosure.id, room, 12.5, true, 2);
-  const rating = wrap(live ? ratingWords(enclosure, site) : "not live", room, 11, false, 1);
+  const partly = circuitsLive > 0 ? `${circuitsLive} circuit${circuitsLive > 1 ? "s" : ""} live, bus not` : "";
+  const rating = wrap(partly || (live ? ratingWords(enclosure, site) : "not live"), room, 11, false, 1);
   const lines = [...name.map((text) => ({ text, bold: true })), ...rating.map((text) => ({ text, bold: false }))];
   const top = TOP - 8 - (lines.length - 1) * 13;
   return (

@@ -159,6 +159,7 @@ export function PathDrawing({
               answer={report.enclosures[place.id]}
               worst={worst.get(place.id) ?? null}
               live={!played || played.live.includes(place.id)}
+              circuitsLive={played?.circuits[place.id]?.length ?? 0}
               closed={played?.closed ?? null}
               onHold={onHold}
               onKey={onKey}
@@ -311,6 +312,7 @@ interface PlaceProps {
   answer: Schemas["EnclosureOut"] | undefined;
   worst: Outcome | null;
   live: boolean;
+  circuitsLive: number;
   closed: string[] | null;
   onHold: (event: PointerEvent, place: Place) => void;
   onKey: (event: KeyboardEvent, place: Place) => void;

@@ -11,6 +11,8 @@ const HEADS = ["Enclosure", "Fed from", "Length", "Load", "Hots", "Neutral", "Gr
 function liveWords(played: Position, id: string): string {
   const from = played.fed_from[id];
   if (from) return `live from ${from.join(" and ")}`;
+  const circuits = played.circuits[id];
+  if (circuits) return `bus not live, but ${circuits.join(", ")}`;
   return played.live.includes(id) ? "live" : "not live";
 }
 

@@ -49,11 +49,22 @@ const STRANDS: Record<string, Strand> = {
   ground: { role: "ground", colour: "var(--ground)", edge: null, dash: "7 3" },
 };
 
+/** Leads of a box of switches come as many as it has: one dashed line of each leg stands for all of them. */
+const IN_LEADS = new Set(["L1", "L2"]);
+
+function strandOf(role: string, leads: boolean): Strand {
+  const strand = STRANDS[role] as Strand;
+  return leads && IN_LEADS.has(role) ? { ...strand, edge: null, dash: "4 3" } : strand;
+}
+
 export const RunDrawing = memo(function RunDrawing(props: RunProps) {
   const { run, answer, fromX, fromY, toX, toY, selected, lengthFt, branching, joint, tagLeft, tagRight } = props;
   const { conductors = [] } = useSite("conductors");
   const roles = new Set<string>(conductors.filter((item) => item.run_id === run.id).map((item) => item.role));
-  const strands = ORDER.filter((role) => roles.has(role)).map((role) => STRANDS[role] as Strand);
+  const leads = answer?.kind === "leads";
+  const strands = ORDER.filter((role) => roles.has(role) || (leads && IN_LEADS.has(role))).map((role) =>
+    strandOf(role, leads),
+  );
   const threePhase = conductors.some((item) => item.role === "L3");
   const trunk = ORDER.filter((role) => threePhase || role !== "L3");
   /** Trunks of all branches lie on each other, role on role. */
@@ -141,6 +152,7 @@ function tagLines(run: Run, answer: Schemas["RunOut"] | undefined, lengthFt: num
   const length = lengthFt === null ? "length ?" : `${Math.round(lengthFt * 10) / 10} ft`;
   if (answer?.kind === "utility") return ["utility", length];
   if (answer?.kind === "cord") return ["cord"];
+  if (answer?.kind === "leads") return ["leads", length];
   const { hots, neutral, ground, raceway } = figures;
   const sizes = hots
     ? [
