@@ -291,6 +291,37 @@ class CircuitTransfer(unittest.TestCase):
             weighed(orchard(), "circuit_transfer", "disc-house", **self.OPTIONS)
 
 
+class SwitchBox(unittest.TestCase):
+    """A box of six switches on a set of 7.2 kVA (30 A); the breakers of its circuits stay in the panel."""
+
+    OPTIONS = {"rated_kva": 7.2, "breaker_a": 30.0, "gear_a": 60.0}
+
+    def test_its_neutral_goes_with_the_leads_and_the_set_makes_no_bond(self):
+        for portable in (True, False):
+            with self.subTest(portable=portable):
+                report, told, job = taken(house().job, "switch_box", "panel", portable=portable, **self.OPTIONS)
+                self.assertEqual((must_fix(report), told.follows), (set(), []))
+                wanted = {"generator": "floating", "switch-box": "apart", "panel": "apart"}
+                self.assertEqual({key: report.bonds[key].decision for key in wanted}, wanted)
+                ends = {(item["from_part"], item["to_part"]) for item in job["conductors"] if item["role"] == "neutral"}
+                self.assertIn(("switch-box-n", "panel-n"), ends)
+
+    def test_its_switches_lie_on_the_lines_in_turn_and_the_utility_side_is_the_panels_bus(self):
+        _, _, job = taken(house().job, "switch_box", "panel", switches=3, **self.OPTIONS)
+        self.assertEqual(
+            [(item["name"], item["leg"]) for item in job["circuit_switches"]], [("A", "L1"), ("B", "L2"), ("C", "L1")]
+        )
+        self.assertEqual(thing(job, "throws", "switch-box-on-utility")["part"], "panel-bus")
+
+    def test_a_panel_without_a_bus_has_no_breakers_to_move(self):
+        with self.assertRaisesRegex(CannotCompute, "no breakers to move"):
+            weighed(orchard(), "switch_box", "disc-house", **self.OPTIONS)
+
+    def test_more_switches_than_a_box_has_are_refused(self):
+        with self.assertRaises(BadInput):
+            weighed(house().job, "switch_box", "panel", switches=40, **self.OPTIONS)
+
+
 class Backup(unittest.TestCase):
     PLATE = {"rated_kva": 8.0, "breaker_a": 50.0}
 

@@ -267,6 +267,15 @@ class Panels(unittest.TestCase):
         small = self.site(rating_a=90.0, main_a=100.0, feeder_a=100.0, building="house")
         self.assertEqual(self.ways(small), [larger])
 
+    def test_a_feed_of_the_whole_unit_is_not_lowered_below_the_feeders_that_lean_on_it(self):
+        """A feeder of 125 A behind one of 200 A that carries the whole unit may have conductors no larger than that one's."""
+        builder = self.site(rating_a=100.0, main_a=None, feeder_a=200.0)
+        self.assertIn("Feeder breaker of service: 200 A to 100 A", self.ways(builder))
+        builder.add("dwelling_units", "unit", name="Unit")
+        thing(builder.job, "loads", "load-1")["dwelling_unit_id"] = "unit"
+        builder.box("wing", "panel", feeder_a=125.0)
+        self.assertNotIn("Feeder breaker of service: 200 A to 100 A", self.ways(builder))
+
     def ways(self, builder):
         return [mend.label for mend in finding(builder.report(), "bus", "panel").mends]
 

@@ -17,6 +17,7 @@ from nelvor.study.solve import solve
 from nelvor.study.trip import trip_of
 from nelvor.topology.network import Node
 from tests.study.sites import WITH_GENERATOR, studied
+from tests.support.boxes import with_switch_box
 from tests.support.jobs import JobBuilder, bakery, changed, thing
 
 
@@ -178,6 +179,19 @@ class Classic(unittest.TestCase):
             item for item in builder.job["conductors"] if (item["run_id"], item["role"]) != ("to-panel", "ground")
         ]
         self.assertEqual(told(builder.job).floating, ["panel"])
+
+    def test_on_the_set_a_box_of_switches_carries_its_circuits_alone(self):
+        """Fridge, 1 200 VA on L1, is 10 A there and back; the well, 3 600 VA at 240 V, is 15 A on both lines."""
+        for moved, amperes in (
+            ({"fridge": "c"}, (10.0, 0.0, 10.0)),
+            ({"well": "ab", "fridge": "c"}, (25.0, 15.0, 10.0)),
+        ):
+            job = with_switch_box(**moved).job
+            on_set = run(told(job, "Utility away, Box on generator", use="stated"), "from-set")
+            for role, wanted in zip(("L1", "L2", "neutral"), amperes, strict=True):
+                self.assertAlmostEqual(on_set[role], wanted, delta=0.06 * max(wanted, 1.0))
+            by_day = run(told(job, "Utility on", use="stated"), "from-set")
+            self.assertLess(max(by_day.values()), 0.01)
 
     def test_a_bond_left_in_a_generator_shows_on_metal_in_its_position_alone(self):
         position = "Utility away, t on its standby side"

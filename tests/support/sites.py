@@ -34,7 +34,7 @@ def sites(draw: st.DrawFn) -> Json:
     for number in range(draw(st.integers(1, 4))):
         boxes.append(_panel(draw, builder, f"p{number}", draw(st.sampled_from(boxes))))
     _loads(draw, builder, boxes[1:])
-    for add in draw(st.lists(st.sampled_from([_solar, _generator, _second_feed, _tap, _electrode]), max_size=3)):
+    for add in draw(st.lists(st.sampled_from(ADDED), max_size=3)):
         add(draw, builder, boxes)
     return builder.job
 
@@ -104,6 +104,60 @@ def _generator(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
     builder.add("throws", f"{name}-g", transfer_id=f"{name}-gear", name="Generator", part=standby)
 
 
+def _switch_box(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
+    """A set that comes in at a box of switches, which moves some circuits of a panel whose breakers stay there."""
+    name, panel = _free(builder, "box"), draw(st.sampled_from(boxes[1:]))
+    builder.add("sources", f"{name}-set", name="Set", kind="generator", system="split_120_240", interactive=False)
+    builder.add("enclosures", name, name=name, kind="switch_box", placement="indoors", termination_c=75)
+    builder.add("bars", f"{name}-n", enclosure_id=name, kind="neutral", insulated=True)
+    builder.add("bars", f"{name}-g", enclosure_id=name, kind="ground", insulated=False)
+    for lugs in ("standby", "load"):
+        builder.add("lugs", f"{name}-{lugs}", enclosure_id=name)
+    protected = draw(st.sampled_from([True, True, False, None]))
+    facts = {"switches_neutral": False, "automatic": False, "lines_only": True, "switches_protected": protected}
+    gear = builder.add("transfers", f"{name}-gear", enclosure_id=name, load_part=f"{name}-load", **facts)["id"]
+    builder.add("throws", f"{name}-s", transfer_id=gear, part=f"{name}-standby", neutral_part=f"{name}-n")
+    builder.add("throws", f"{name}-u", transfer_id=gear, part=f"{panel}-bus")
+    _run(builder, f"{name}-from-set", f"{name}-set", f"{name}-standby")
+    leads = builder.add("lugs", f"{name}-leads", enclosure_id=panel)["id"]
+    builder.add("runs", f"{name}-run", from_part=f"{name}-load", to_part=leads, length_ft=2.0)
+    for role, bar in draw(st.sampled_from([(("neutral", "n"), ("ground", "g")), (("ground", "g"),)])):
+        ends = {"from_part": f"{name}-{bar}", "to_part": f"{panel}-{bar}"}
+        builder.add("conductors", f"{name}-{role}", run_id=f"{name}-run", role=role, **ends)
+    builder.add(
+        "conductors", f"{name}-set-n", run_id=f"{name}-from-set", role="neutral", **_ends(f"{name}-set", f"{name}-n")
+    )
+    builder.add(
+        "conductors", f"{name}-set-g", run_id=f"{name}-from-set", role="ground", **_ends(f"{name}-set", f"{name}-g")
+    )
+    _switches(draw, builder, name, gear, panel)
+
+
+def _switches(draw: st.DrawFn, builder: JobBuilder, name: str, gear: str, panel: str) -> None:
+    circuits = []
+    for poles in (1, 2):
+        own = {"enclosure_id": panel, "bus_id": f"{panel}-bus", "role": "branch", "rating_a": 20.0, "poles": poles}
+        circuits.append(builder.add("devices", f"{name}-c{poles}", **own)["id"])
+        load = builder.load(panel, 1200.0, category="other")
+        load.update(device_id=circuits[-1], volts=120.0 * poles, continuous=False)
+    others = [item["id"] for item in builder.job["devices"] if item["enclosure_id"] == panel]
+    for letter in "abc":
+        builder.add(
+            "circuit_switches",
+            f"{name}-{letter}",
+            transfer_id=gear,
+            name=letter.upper(),
+            leg=draw(st.sampled_from(["L1", "L2", None])),
+            device_id=draw(st.sampled_from([*circuits, circuits[1], draw(st.sampled_from(others)), None])),
+            rating_a=draw(st.sampled_from([15.0, 20.0, 30.0, None])),
+            tied_to=draw(st.sampled_from([None, f"{name}-a"])) if letter != "a" else None,
+        )
+
+
+def _ends(start: str, end: str) -> Json:
+    return {"from_part": start, "to_part": end}
+
+
 def _second_feed(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
     """Another run into a box that is fed already: a second supply, or a loop."""
     name = _free(builder, "more")
@@ -129,6 +183,9 @@ def _electrode(draw: st.DrawFn, builder: JobBuilder, boxes: list[str]) -> None:
     box = draw(st.sampled_from(boxes))
     bar = draw(st.sampled_from(["n", "g"]))
     builder.add("electrodes", _free(builder, "rod"), kind="rod", connects_to=f"{box}-{bar}", building_id="barn")
+
+
+ADDED = (_solar, _generator, _switch_box, _second_feed, _tap, _electrode)
 
 
 def _run(builder: JobBuilder, name: str, start: str, end: str) -> None:

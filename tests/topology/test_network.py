@@ -6,8 +6,10 @@ from nelvor.model.parse import parse_value
 from nelvor.model.things import Bus, Device, Load
 from nelvor.spaces.bus_spaces import legs_of_device
 from nelvor.topology.network import METAL, NEUTRAL, Node
+from nelvor.topology.scenario import Scenario, live_nodes
 from nelvor.topology.site import Site
 from nelvor.topology.systems import connection_by_space
+from tests.support.boxes import with_switch_box
 from tests.support.jobs import JobBuilder, thing
 
 GALVANIC = ("conductor", "bond", "bar_on_metal", "raceway", "metal_path")
@@ -89,3 +91,28 @@ class Spaces(unittest.TestCase):
 
     def amperes(self, builder):
         return [leg.actual.number for leg in builder.report().levels["panel"].legs]
+
+
+class CircuitSwitches(unittest.TestCase):
+    """The fridge stands in space 2, on L1; a switch of L2 moves it to the other line of the set."""
+
+    def live(self, throw, sources, **moved):
+        site = Site(parse_value(with_switch_box(**moved).job))
+        scenario = Scenario("existing", (("box-gear", throw),), frozenset(sources))
+        return live_nodes(site, site.network, scenario)
+
+    def test_each_supply_reaches_a_circuit_over_its_own_side_alone(self):
+        for letter in "ab":
+            goes_on = Node("fridge", "L1", "load")
+            self.assertIn(goes_on, self.live("on-utility", ["utility"], fridge=letter))
+            self.assertIn(goes_on, self.live("on-set", ["set-source"], fridge=letter))
+            self.assertNotIn(goes_on, self.live("on-set", ["utility"], fridge=letter))
+            self.assertNotIn(goes_on, self.live("on-utility", ["set-source"], fridge=letter))
+
+    def test_the_set_reaches_neither_the_bus_nor_a_circuit_that_stays(self):
+        live = self.live("on-set", ["set-source"], fridge="c")
+        self.assertFalse({node for node in live if node.part in ("panel-bus", "well", "panel-main")})
+
+    def test_a_line_that_no_switch_moves_stays_on_its_breaker(self):
+        live = self.live("on-set", ["utility"], well="a")
+        self.assertEqual({node.pole for node in live if node == Node("well", node.pole, "load")}, {"L2"})

@@ -4,6 +4,7 @@ from pydantic import TypeAdapter
 
 from nelvor.model.changes.operations import Operation, apply
 from nelvor.model.parse import parse_value
+from tests.support.boxes import with_switch_box
 from tests.support.jobs import changed, orchard, thing
 from tests.support.server import Client, WithDatabase
 
@@ -55,6 +56,14 @@ class Panels(WithDatabase):
         ]
         (plan,) = self.ask("panels/room", {"bus_id": "barn-panel-bus", "document": job})["plans"]
         self.assertEqual((plan["fits"], plan["space"]), (True, 12))
+
+    def test_choosing_the_circuits_of_a_box_gives_operations_that_fit_the_document(self):
+        job = with_switch_box(fridge="c").job
+        found = self.ask("panels/switches", {"document": job, "transfer_id": "box-gear", "chosen": ["well"]})
+        parse_value(apply(job, OPERATIONS.validate_python(found["operations"])))
+        moved = {item["device_id"]: item["switches"] for item in found["circuits"] if item["switches"]}
+        self.assertEqual((moved, found["free"]), ({"well": ["A", "B"]}, ["C", "D"]))
+        self.ask("panels/switches", {"document": job, "transfer_id": "no-gear"}, 404)
 
     def test_taking_over_gives_operations_that_fit_the_document(self):
         body = {"bus_id": "house-panel-bus", "to_bus_id": "barn-panel-bus", "distance_ft": 12.0}

@@ -49,12 +49,22 @@ class BusMends:
         least = self.level.worst.design.number
         if self.feed is not None and "pushed_back" in self.feed.figures:
             least = max(least, self.feed.figures["pushed_back"].number)
+        if self.feed is not None and self.feed.whole_dwelling:
+            least = max([least, *self._feeders_beneath()])
         feeding = self.site.feeding_run(self._enclosure_id)
         if own and (feeding is None or self.site.is_first_of_building(self._enclosure_id)):
             least = max(least, exact(self.rules.parameter("one_family_disconnect_a").value))
         smaller = [rating for rating in self.rules.standard_ratings() if rating < self.bus.number]
         ratings = (rating for rating in (self.bus.number, *reversed(smaller)) if rating >= least)
         return next((rating for rating in ratings if self._sources_pass(rating)), None)
+
+    def _feeders_beneath(self) -> Iterator[Fraction]:
+        """The devices of feeders beneath, which may be as small as a feed that carries the whole dwelling unit allows (310.12)."""
+        for box in self.site.boxes_beneath(self._enclosure_id):
+            for run in self.site.runs_from.get(box, []):
+                device = self.site.devices.get(run.from_part)
+                if device is not None and device.rating_a is not None:
+                    yield exact(device.rating_a)
 
     def _sources_pass(self, protection_a: Fraction) -> bool:
         return sources_pass(self.site, self.rules, self.thing, self.device, self.bus.number, protection_a)

@@ -45,7 +45,7 @@ class _Box:
         self.name = name_of(site, gear.enclosure_id)
         self.judge = Judge(rules, "transfers", gear.id)
         throws = site.throws_of.get(gear.id, [])
-        self.panels = {site.owners[throw.part] for throw in throws if throw.part in site.buses}
+        self.panels = {site.owners.get(throw.part, "") for throw in throws if throw.part in site.buses} - {""}
         self.standby = [run for throw in throws for run in site.runs_to_part.get(throw.part, [])]
         self.moved: dict[str, list[CircuitSwitch]] = {}
         for switch in site.circuit_switches_of[gear.id]:

@@ -6,8 +6,7 @@ wrong one taken out; measured; every conductor lifted for measuring landed again
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -17,11 +16,14 @@ from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.judges.run.answer import CORD
 from nelvor.model.base import Thing
 from nelvor.model.changes.differences import Difference, between
-from nelvor.model.things import Bond, Circuit, Conductor, Electrode, Run
+from nelvor.model.things import Bond, Circuit, CircuitSwitch, Conductor, Electrode, Run
+from nelvor.report.around_the_work import AroundTheWork
 from nelvor.report.check import Report
+from nelvor.report.moved_leads import back_on_breaker, bring_leads, switch_words
 from nelvor.report.moved_wires import MOVED, moved_wires
 from nelvor.report.panel_schedule import torque_at
 from nelvor.report.words import run_tag
+from nelvor.report.work_steps import WorkStageOut, WorkStepOut, counted, ends_of
 from nelvor.report.work_words import (
     FIELD_WORDS,
     LANDINGS,
@@ -33,24 +35,9 @@ from nelvor.report.work_words import (
     STAGE_TITLES,
     Stage,
 )
-from nelvor.topology.joints import BOND_WORDS, inside
+from nelvor.topology.joints import BOND_WORDS
 from nelvor.topology.names import home_of, name_of, part_name, run_name, thing_name
 from nelvor.topology.site import Site
-
-
-class WorkStepOut(BaseModel):
-    """One step: its words, and the thing that it is about ("" for none)."""
-
-    text: str
-    id: str
-
-
-class WorkStageOut(BaseModel):
-    """Steps that are done together, before those of the next stage."""
-
-    stage: Stage
-    title: str
-    steps: list[WorkStepOut]
 
 
 class OrderOfWork(BaseModel):
@@ -140,7 +127,7 @@ class _Work:
             home = home_of(site, thing_id)
             ends = [home]
             if home in site.runs:
-                ends = list(_ends(site, site.runs[home]))
+                ends = list(ends_of(site, site.runs[home]))
             boxes = dict.fromkeys(end for end in ends if end in site.enclosures)
             self.touched |= boxes
             if site.by_id.get(thing_id, ("", None))[0] not in LEAVE_JOINTS:
@@ -165,7 +152,7 @@ class _Work:
         self.say("place" if comes else "away", words, thing.id)
 
     def _run(self, site: Site, run: Run, comes: bool) -> None:
-        ends = "from {} to {}".format(*(name_of(site, end) for end in _ends(site, run)))
+        ends = "from {} to {}".format(*(name_of(site, end) for end in ends_of(site, run)))
         if not comes:
             self.say("away", f"Take the conductors {ends} out at both ends.", run.id)
             return
@@ -174,6 +161,9 @@ class _Work:
         answer = self.proposed.runs.get(run.id)
         if answer is not None and answer.kind == CORD:
             self.say("place", f"Have the cord {ends} ready: it is plugged in only to run the set.", run.id)
+            return
+        if run.id in site.leads:
+            self.say("place", bring_leads(site, run), run.id)
             return
         what = run_tag(answer) if answer else METHOD_WORDS.get(run.method or "", "")
         torques = answer.torque_words if answer else ""
@@ -257,6 +247,12 @@ class _Work:
         words = f"Fit the interlock between {names}, and try that only one of them can be on."
         self.say("place" if comes else "away", words if comes else f"Take the interlock of {names} out.", interlock.id)
 
+    def _circuit_switch(self, site: Site, switch: CircuitSwitch, comes: bool) -> None:
+        if comes or switch.transfer_id in self.after.transfers:
+            self.say("place" if comes else "away", switch_words(site, switch, comes), switch.id)
+        elif words := back_on_breaker(self.after, switch):
+            self.say("place", words, switch.device_id or "")
+
     def _wires(self, site: Site, wires: Any, comes: bool) -> None:
         other = self.before if comes else self.after
         if wires.device_id not in other.devices:
@@ -281,6 +277,12 @@ class _Work:
         if isinstance(thing, Circuit) and difference.field in MOVED:
             if words := moved_wires(self.before, self.after, thing, difference):
                 self.say("place", words, difference.id)
+            return
+        if isinstance(thing, CircuitSwitch) and difference.field == "device_id":
+            old = self.before.by_id[difference.id][1]
+            if isinstance(old, CircuitSwitch) and (words := back_on_breaker(self.after, old)):
+                self.say("place", words, difference.id)
+            self.say("place", switch_words(self.after, thing, comes=True), difference.id)
             return
         name = thing_name(self.after, difference.id)
         before, after = (self._value(value) for value in (difference.before, difference.after))
@@ -321,92 +323,16 @@ class _Work:
         """Return the stages that have steps, framed by switching off, measuring and switching on."""
         if not any(self.steps.values()):
             return []
-        self.steps["unbond"] += list(self._looked_for())
-        self.steps["off"] = list(self._off())
-        self.steps["measure"] = list(self._measured())
-        self.steps["on"] = list(self._on())
+        around = AroundTheWork(self.existing, self.proposed, self.touched, self.joined_anew, self.placed_runs)
+        self.steps["unbond"] += list(around.looked_for())
+        self.steps["off"] = list(around.off())
+        self.steps["measure"] = list(around.measured())
+        self.steps["on"] = list(around.on())
         return [
-            WorkStageOut(stage=stage, title=title, steps=_counted(self.steps[stage]))
+            WorkStageOut(stage=stage, title=title, steps=counted(self.steps[stage]))
             for stage, title in STAGE_TITLES.items()
             if self.steps[stage]
         ]
-
-    def _ahead_of_service(self, enclosure_id: str) -> bool:
-        return any(
-            report.bonds[enclosure_id].decision == "supply_side"
-            for report in (self.existing, self.proposed)
-            if enclosure_id in report.bonds
-        )
-
-    def _looked_for(self) -> Iterator[WorkStepOut]:
-        """Bonds that may be in a box where neutral and metal belong apart: whether they are is seen on site."""
-        for enclosure_id in self.joined_anew:
-            bond = self.proposed.bonds.get(enclosure_id)
-            if bond is not None and bond.decision == "apart" and bond.found == "unknown":
-                name = name_of(self.after, enclosure_id)
-                words = " and the ".join(joint.words for joint in inside(self.after, enclosure_id).doubtful)
-                text = f"{name}: look at the {words}, and part there what joins neutral and metal."
-                yield WorkStepOut(text=text, id=enclosure_id)
-
-    def _off(self) -> Iterator[WorkStepOut]:
-        sources = [item for item in self.before.document.sources]
-        for source in sources:
-            how = (
-                "at the service disconnect" if source.kind == "utility" else "and every way that it can start by itself"
-            )
-            yield WorkStepOut(text=f"Switch {source.name or 'the source'} off {how}; lock and tag it.", id=source.id)
-        supply = [name_of(self.after, item) for item in self.touched if self._ahead_of_service(item)]
-        if supply:
-            text = f"Have the utility disconnect and seal: there is work ahead of the service disconnect ({', '.join(supply)})."
-            yield WorkStepOut(text=text, id="")
-        yield WorkStepOut(
-            text="Prove every place of the work dead, with a meter tried on a live source before and after.", id=""
-        )
-        yield WorkStepOut(
-            text="Line-side lugs of the service disconnect stay live with its main off: cover them, keep clear.", id=""
-        )
-
-    def _measured(self) -> Iterator[WorkStepOut]:
-        for enclosure_id in self.joined_anew:
-            bond = self.proposed.bonds.get(enclosure_id)
-            name = name_of(self.after, enclosure_id)
-            if bond is not None and bond.decision == "apart":
-                text = f"{name}: lift the feeder's neutral and measure neutral bar to metal: open. Land it again, torque it."
-                yield WorkStepOut(text=text, id=enclosure_id)
-            elif bond is not None and bond.decision == "bond":
-                yield WorkStepOut(text=f"{name}: measure neutral bar to metal: joined.", id=enclosure_id)
-        for run_id in self.placed_runs:
-            run = self.after.runs[run_id]
-            ends = " to ".join(name_of(self.after, end) for end in _ends(self.after, run))
-            yield WorkStepOut(
-                text=f"Metal of {ends}: continuous; hots to each other, neutral and metal: open.", id=run_id
-            )
-        yield WorkStepOut(
-            text="Count what was lifted: every conductor is landed and torqued again before power comes.", id=""
-        )
-
-    def _on(self) -> Iterator[WorkStepOut]:
-        yield WorkStepOut(text="Covers on, spaces closed, labels and directory written, people clear.", id="")
-        order = [item for item in self.after.walking_order if item in self.touched and item in self.after.enclosures]
-        names = ", then ".join(name_of(self.after, item) for item in order)
-        yield WorkStepOut(text=f"Switch on from the source outward{': ' + names if names else ''}.", id="")
-        yield WorkStepOut(text="Measure volts between lines and to neutral at each panel touched.", id="")
-        yield WorkStepOut(text="Under load, clamp the grounding and electrode conductors: no steady current.", id="")
-
-
-def _ends(site: Site, run: Run) -> tuple[str, str]:
-    """The boxes at both ends of a run; an end whose part is gone goes by the part's own id."""
-    return site.owners.get(run.from_part, run.from_part), site.owners.get(run.to_part, run.to_part)
-
-
-def _counted(steps: list[WorkStepOut]) -> list[WorkStepOut]:
-    """Steps of the same words as one, with their number."""
-    times = Counter(step.text for step in steps)
-    first = {step.text: step for step in reversed(steps)}
-    return [
-        WorkStepOut(text=text if count == 1 else f"{text.removesuffix('.')} ({count} times).", id=first[text].id)
-        for text, count in times.items()
-    ]
 
 
 ENDS = frozenset({"from_part", "to_part", "connects_to"})
@@ -422,4 +348,5 @@ COMING_AND_GOING: dict[str, Callable[[_Work, Site, Any, bool], None]] = {
     "circuits": _Work._wires,
     "sources": _Work._source,
     "interlocks": _Work._interlock,
+    "circuit_switches": _Work._circuit_switch,
 }

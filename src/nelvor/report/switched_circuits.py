@@ -85,14 +85,18 @@ def switched_circuits(report: Report, transfer_id: str, chosen: Collection[str] 
     for group, is_in in zip(groups, goes, strict=True):
         if not is_in:
             choosing.release(group)
-    for group, is_in in zip(groups, goes, strict=True):
-        if is_in:
-            choosing.put(group)
+    going = [group for group, is_in in zip(groups, goes, strict=True) if is_in]
+    for group in sorted(going, key=_poles, reverse=True):  # those that need room side by side come first
+        choosing.put(group)
     return SwitchedOut(
         circuits=[choosing.told(item) for item in _by_space(groups)],
         free=[item.name or item.id for item in choosing.free()],
         operations=choosing.operations,
     )
+
+
+def _poles(group: Sequence[PlacedCircuit]) -> int:
+    return sum(item.device.poles for item in group)
 
 
 def _by_space(groups: Sequence[Sequence[PlacedCircuit]]) -> list[PlacedCircuit]:
@@ -137,7 +141,7 @@ class _Choosing:
         return [item.leg or "" for item in self.given.get(circuit.device.id, [])]
 
     def _give(self, group: Sequence[PlacedCircuit]) -> None:
-        count = sum(item.device.poles for item in group)
+        count = _poles(group)
         found = self._side_by_side(count) if count > 1 else self._least_loaded()
         if found is None:
             text = NO_ROOM.format(count=count) if count > 1 else "No switch is free for it."

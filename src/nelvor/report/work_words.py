@@ -69,6 +69,8 @@ FIELD_WORDS = {
     ("devices", "protection"): "{name}: a breaker against {after} instead of {before}.",
     ("devices", "series"): "{name}: a breaker of series {after}.",
     ("devices", "name"): "Write {after} on the door.",
+    ("circuit_switches", "rating_a"): "{name}: a breaker of {after} A.",
+    ("circuit_switches", "tied_to"): "{name}: its handle tied to {after}.",
     ("circuits", "wire_size"): "{name}: {before} → {after}.",
     ("runs", "length_ft"): "{name}: {after} ft long instead of {before} ft.",
     ("runs", "hot_size"): "{name}: hot conductors {before} → {after}.",

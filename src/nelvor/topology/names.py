@@ -90,6 +90,12 @@ def _wires(site: LookUps, thing: Any) -> str:
     return f"Wires of {thing_name(site, thing.device_id)}" if device else "Wires"
 
 
+def _circuit_switch(site: LookUps, thing: Any) -> str:
+    gear = site.transfers.get(thing.transfer_id)
+    where = f" of {name_of(site, gear.enclosure_id)}" if gear is not None else ""
+    return f"Switch {thing.name or thing.id}{where}"
+
+
 NAMED_BY: dict[str, Callable[[LookUps, Any], str]] = {
     "enclosures": lambda site, thing: thing.name or thing.id,
     "sources": lambda site, thing: thing.name or thing.id,
@@ -99,6 +105,7 @@ NAMED_BY: dict[str, Callable[[LookUps, Any], str]] = {
     "measurements": lambda site, thing: f"Record at {name_of(site, thing.enclosure_id)}",
     "electrodes": _electrode,
     "circuits": _wires,
+    "circuit_switches": _circuit_switch,
     "amendments": lambda site, thing: thing.key.replace("_", " "),
 }
 
@@ -112,6 +119,8 @@ def home_of(site: LookUps, thing_id: str) -> str:
         return next((pull.run_id for pull in site.document.pulls if pull.box_id == thing_id), thing_id)
     if list_name == "electrodes":
         return site.owners.get(getattr(thing, "connects_to", None) or "", thing_id)
+    if list_name == "circuit_switches":
+        return home_of(site, str(getattr(thing, "transfer_id", thing_id)))
     if list_name == "taps":
         return str(getattr(thing, "tap_run_id", thing_id))
     named = next((getattr(thing, name) for name in SHEETS if getattr(thing, name, None)), thing_id)

@@ -59,7 +59,7 @@ def _ordinary_throw(things: LookUps, feeds: Feeds, transfer_id: str) -> str | No
 
     def rank(throw: Throw) -> int:
         if throw.part in things.buses:  # the breakers of circuits stay on it
-            return feeds.rank.get(things.owners[throw.part], nowhere)
+            return feeds.rank.get(things.owners.get(throw.part, ""), nowhere)
         return arriving.get(throw.part, nowhere)
 
     return min(throws, key=rank).id if throws else None
