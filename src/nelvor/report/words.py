@@ -198,10 +198,17 @@ def figures_words(answer: Answer) -> str:
     )
 
 
+COME_WITH_OTHERS = {
+    "utility": "the utility's own conductors",
+    "cord": "the cord of the set",
+    "leads": "the leads of the box of switches",
+}
+
+
 def run_tag(answer: RunAnswer) -> str:
     """Return the short description of a run: hots, neutral, ground, metal, method and trade size."""
-    if answer.kind == "utility":
-        return "the utility's own conductors"
+    if answer.kind in COME_WITH_OTHERS:
+        return COME_WITH_OTHERS[answer.kind]
     parts = []
     for part, words in (("hots", ""), ("neutral", " N"), ("ground", " G")):
         size = answer.size(part)

@@ -178,10 +178,10 @@ function TransformerFields({ transformer }: { transformer: Transformer }) {
 }
 
 /** What is rated by its gear or its set, on a part of the sheet of their own. */
-const RATED_ELSEWHERE = new Set(["transfer_switch", "generator", "inlet", "inverter"]);
+const RATED_ELSEWHERE = new Set(["transfer_switch", "switch_box", "generator", "inlet", "inverter"]);
 
 /** What is never a disconnect of a service or a building. */
-const NO_DISCONNECT = new Set(["meter", "generator", "inlet", "inverter", "transformer"]);
+const NO_DISCONNECT = new Set(["meter", "switch_box", "generator", "inlet", "inverter", "transformer"]);
 
 /** The rating on the label: of a bus, of a meter's class, of the frame that holds the main. */
 function RatingField({ enclosure, bus, main }: { enclosure: Enclosure; bus?: Bus; main?: Device }) {

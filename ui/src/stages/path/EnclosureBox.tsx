@@ -56,7 +56,7 @@ export const EnclosureBox = memo(function EnclosureBox(props: BoxProps) {
 function BoxLabel({ enclosure, room, live, circuitsLive }: BoxProps) {
   const site = useSite("devices", "buses", "transformers", "sources", "transfers");
   const name = wrap(enclosure.name || enclosure.id, room, 12.5, true, 2);
-  const partly = circuitsLive > 0 ? `${circuitsLive} circuit${circuitsLive > 1 ? "s" : ""} live, bus not` : "";
+  const partly = circuitsLive > 0 ? `only ${circuitsLive} circuit${circuitsLive > 1 ? "s" : ""} live` : "";
   const rating = wrap(partly || (live ? ratingWords(enclosure, site) : "not live"), room, 11, false, 1);
   const lines = [...name.map((text) => ({ text, bold: true })), ...rating.map((text) => ({ text, bold: false }))];
   const top = TOP - 8 - (lines.length - 1) * 13;
