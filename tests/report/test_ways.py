@@ -159,14 +159,41 @@ class ByHand(unittest.TestCase):
         taken = check(parse_value(apply(plain(self.at_the_service()), way.operations)))
         self.assertGreaterEqual(taken.runs["to-hall"].figures["ampacity"].number, 380)
 
-    def test_a_switch_on_the_way_to_a_larger_service_is_not_passed_over(self):
-        job = self.at_the_service()
-        thing(job, "enclosures", "meter").update(kind="disconnect", emergency_marking="meter_disconnect")
-        (way,) = self.of("new_service", ways(job, "hall", 64.0))
-        self.assertEqual((way.outcome, way.operations), ("cannot_tell", []))
-        self.assertIn("by hand", way.reasons[0].text)
+    def test_what_stands_on_the_way_to_a_larger_service_becomes_as_large(self):
+        """A meter, a switch of 200 A that is no service equipment, and the panel: 400 A for 64 A of output."""
+        (way,) = self.of("new_service", ways(self.behind_a_switch().job, "hall", 64.0))
+        self.assertEqual((way.title, way.outcome, way.largest_a), ("With a service of 400 A", "passes", "64"))
+        words = " ".join(part.words for part in way.parts)
+        self.assertIn("meter socket of class 400", words)
+        self.assertIn("a switch, or a frame, of 400 A", words)
+        taken = check(parse_value(apply(plain(self.behind_a_switch().job), way.operations)))
+        wrong = [
+            {(item.code, item.id) for item in report.findings if item.outcome == "must_fix"}
+            for report in (taken, self.behind_a_switch().report())
+        ]
+        self.assertLessEqual(wrong[0], wrong[1])
+        self.assertEqual(taken.site.devices["switch-main"].frame_a, 400.0)
+        for run_id in ("to-switch", "to-hall"):
+            self.assertGreaterEqual(taken.runs[run_id].figures["ampacity"].number, 380)
 
-    def test_a_way_ahead_of_a_service_behind_a_meter_disconnect(self):
+    def test_gear_on_the_way_to_a_larger_service_becomes_as_large_and_a_larger_switch_stays(self):
+        builder = self.behind_a_switch()
+        thing(builder.job, "devices", "switch-main")["frame_a"] = 600.0
+        builder.add("transfers", "gear", enclosure_id="switch", load_part="switch-to-hall", rating_a=200.0)
+        (way,) = self.of("new_service", ways(builder.job, "hall", 64.0))
+        changed = {(item.id, item.field): item.value for item in way.operations if item.op == "put" and item.value}
+        self.assertEqual(changed["gear", "rating_a"], 400.0)
+        self.assertNotIn(("switch-main", "frame_a"), changed)
+
+    def test_behind_a_transformer_of_its_own_a_larger_service_is_drawn_by_hand(self):
+        builder = self.behind_a_switch()
+        coils = {"primary_part": "switch-main", "secondary_part": "switch-to-hall", "secondary_system": "split_120_240"}
+        builder.add("transformers", "coils", enclosure_id="switch", **coils)
+        found = ways(builder.job, "hall", 64.0)
+        for way in self.of("new_service", found):
+            self.assertEqual(way.operations, [])
+
+    def behind_a_switch(self):
         builder = JobBuilder("2023")
         builder.box("meter", "utility", kind="meter", ground=False, rating_a=200.0)
         marked = {"kind": "disconnect", "emergency_marking": "meter_disconnect", "rating_a": 200.0, "main_a": 200.0}
@@ -175,7 +202,10 @@ class ByHand(unittest.TestCase):
         builder.box("hall", "switch", bond=True, main_a=200.0, rating_a=200.0)
         thing(builder.job, "buses", "hall-bus").update(spaces=20, main_end="top")
         builder.load("hall", 24_000.0)
-        (way,) = self.of("supply_side", ways(builder.job, "hall", 32.0))
+        return builder
+
+    def test_a_way_ahead_of_a_service_behind_a_meter_disconnect(self):
+        (way,) = self.of("supply_side", ways(self.behind_a_switch().job, "hall", 32.0))
         self.assertNotEqual(way.operations, [])
 
     def test_a_panel_behind_the_service_is_not_helped_by_a_larger_one(self):

@@ -16,6 +16,8 @@ from nelvor.topology.site import Site
 EXCHANGED = {
     ("devices", "rating_a"): "{name} at {a:g} A",
     ("enclosures", "meter_class_a"): "{name}: a meter socket of class {a:g}",
+    ("devices", "frame_a"): "{name}: a switch, or a frame, of {a:g} A",
+    ("transfers", "rating_a"): "{name}: gear of {a:g} A",
     ("buses", "rating_a"): "{name}: a panel with a bus of {a:g} A",
     ("buses", "control_setting_a"): "power control with current sensors, set to {a:g} A",
     ("sources", "name"): "Another set: {a}",

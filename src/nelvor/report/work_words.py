@@ -63,6 +63,8 @@ LANDINGS = frozenset(
 
 FIELD_WORDS = {
     ("devices", "rating_a"): "{name}: replace {before} A by {after} A.",
+    ("devices", "frame_a"): "{name}: one of {after} A in place of {before} A.",
+    ("transfers", "rating_a"): "{name}: gear of {after} A in place of {before} A.",
     ("devices", "space"): "Move {name} from space {before} to space {after}; land and torque.",
     ("devices", "tie"): "{name}: join its poles by {after}.",
     ("devices", "poles"): "{name}: {after} poles instead of {before}.",

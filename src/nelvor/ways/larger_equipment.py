@@ -12,16 +12,19 @@ from nelvor.additions.moved_circuit import NewHome, moved_circuit
 from nelvor.additions.receiver import Receiver
 from nelvor.additions.room import space_at_end
 from nelvor.judges.verdict import proposing
+from nelvor.model.base import Thing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.new_things import NEW_ENCLOSURES
 from nelvor.model.things import Bus, Device, Run
 from nelvor.topology.names import name_of
+from nelvor.topology.site import Site
 from nelvor.ways.on_a_bus import SUITABLE, USUAL_BUSES, raised_outputs
 from nelvor.ways.way import Way, Wish, drawn
 from nelvor.working import exact
 
 BESIDE_FT = 3.0
 USUAL_SERVICES = (100, 125, 150, 200, 225, 400, 600, 800, 1000, 1200)
+METERS = frozenset({"meter", "meter_disconnect"})
 REACH = "each cable reaches the new panel, or is spliced in a box that stays open to reach"
 UTILITY_TELLS = "the utility sizes its own wires, and tells the fault current of the larger service"
 
@@ -97,7 +100,7 @@ def _fed_beside_the_source(receiver: Receiver, wish: Wish, rating: Fraction, lan
 
 
 def larger_service(wish: Wish) -> Iterator[Way]:
-    """A larger main and bus in the service panel, with its meter and service conductors made as large."""
+    """A larger main and bus in the service panel, with all that stands between it and the utility made as large."""
     site, panel = wish.receiver.site, wish.receiver.enclosure
     main, bus, name = site.main_of(panel.id), site.bus_of(panel.id), name_of(site, panel.id)
     way = Way(
@@ -115,9 +118,11 @@ def larger_service(wish: Wish) -> Iterator[Way]:
     if bus is None or bus.rating_a is None or main.rating_a is None:
         yield replace(way, refused=f"The rating of {name}, or of its main, is not known.")
         return
-    between = next((box for box in _boxes_of_service(wish) if site.enclosures[box].kind != "meter"), None)
+    between = next((box for box in _boxes_of_service(wish) if _makes_another_supply(site, box)), None)
     if between is not None:
-        text = f"{name_of(site, between)} stands on the way and has to become as large: draw the new service by hand."
+        text = (
+            f"{name_of(site, between)} stands on the way and makes a supply of its own: draw the new service by hand."
+        )
         yield replace(way, by_hand=True, refused=text)
         return
     rating = _service_that_takes(wish, bus, max(exact(main.rating_a), exact(bus.rating_a)))
@@ -141,14 +146,40 @@ def _service_that_takes(wish: Wish, bus: Bus, present: Fraction) -> Fraction | N
 
 
 def _service_way(wish: Wish, rating: Fraction) -> Iterator[Operation]:
-    """Meters of the class of the service on the way to it, and its conductors chosen anew."""
+    """What stands on the way to the service made as large as it, and its conductors chosen anew."""
     site = wish.receiver.site
     for run in _runs_of_service(wish):
         yield from proposing("runs", run, hot_size=None, neutral_size=None, ground_size=None, raceway_size=None)
+    passed = {part for run in _way_to_utility(wish) for part in (run.from_part, run.to_part)}
     for box in _boxes_of_service(wish):
-        meter = site.enclosures[box]
-        if (meter.meter_class_a or 0) < rating:
-            yield from proposing("enclosures", meter, meter_class_a=float(rating))
+        yield from _as_large(site, box, rating, passed)
+
+
+def _as_large(site: Site, box: str, rating: Fraction, passed: set[str]) -> Iterator[Operation]:
+    """A box on the way: its meter, its gear, its buses, and those of its devices that the current passes through."""
+    enclosure = site.enclosures[box]
+    if enclosure.kind in METERS:
+        yield from _raised("enclosures", enclosure, "meter_class_a", rating)
+    for gear in site.transfers_in.get(box, []):
+        yield from _raised("transfers", gear, "rating_a", rating)
+    for bus in site.buses_in.get(box, []):
+        yield from _raised("buses", bus, "rating_a", rating)
+    for device in site.devices_in.get(box, []):
+        bare = device.kind == "switch"
+        if device.id in passed and (device.rating_a is not None or not bare):
+            yield from _raised("devices", device, "rating_a", rating)
+        if device.id in passed and (device.frame_a is not None or bare):
+            yield from _raised("devices", device, "frame_a", rating)
+
+
+def _raised(list_name: str, thing: Thing, field: str, rating: Fraction) -> Iterator[Operation]:
+    if exact(getattr(thing, field) or 0) < rating:
+        yield from proposing(list_name, thing, **{field: float(rating)})
+
+
+def _makes_another_supply(site: Site, box: str) -> bool:
+    """Tell whether a box holds a transformer or a source: behind it the service is another system's."""
+    return box in site.transformer_enclosures or bool(site.sources_in.get(box))
 
 
 def _boxes_of_service(wish: Wish) -> list[str]:
@@ -159,6 +190,11 @@ def _boxes_of_service(wish: Wish) -> list[str]:
 def _runs_of_service(wish: Wish) -> list[Run]:
     """The runs from the utility to the service panel that are not the utility's own."""
     site = wish.receiver.site
+    return [run for run in _way_to_utility(wish) if site.upstream_of(run) in site.enclosures]
+
+
+def _way_to_utility(wish: Wish) -> list[Run]:
+    """All runs from the service panel back to the utility, nearest first."""
+    site = wish.receiver.site
     feeding = feed_of(site, wish.receiver.enclosure.id)
-    on_the_way = [feeding, *site.runs_to_source(site.upstream_of(feeding))]
-    return [run for run in on_the_way if site.upstream_of(run) in site.enclosures]
+    return [feeding, *site.runs_to_source(site.upstream_of(feeding))]
