@@ -112,6 +112,21 @@ class Applying(unittest.TestCase):
         for (job, _), theirs in zip(cases, back, strict=True):
             self.assertEqual(job, theirs["document"])
 
+    def test_a_property_that_a_thing_came_without_goes_back_to_its_default(self):
+        """What comes from an addition tells only what it sets: nothing is lost over the wire when that is taken back."""
+        job = documents()[0]
+        insert = {
+            "op": "insert",
+            "list": "devices",
+            "thing": {"id": "new", "enclosure_id": "barn-panel", "standing": "added"},
+        }
+        put = {"op": "put", "list": "devices", "id": "new", "proposed": False}
+        puts = [{**put, "field": "rating_a", "value": 20.0}, {**put, "field": "poles", "value": 1}]
+        (there,) = in_the_interface("core/changes.ts", [{"call": "apply", "arguments": [job, [insert, *puts]]}])
+        back = _applied_here(there["document"], there["inverse"][:-1])
+        device = next(item for item in back["devices"] if item["id"] == "new")
+        self.assertEqual((device["rating_a"], device["poles"]), (None, 2))
+
     def test_what_finds_its_thing_gone_is_told_and_the_rest_is_done(self):
         job = documents()[0]
         operations = [

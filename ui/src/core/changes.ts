@@ -61,6 +61,11 @@ function applyOne(document: Document, operation: Operation): Document {
   }
 }
 
+/** What a property holds: of a thing that came without it, its default, which goes over the wire where nothing would not. */
+function valueBefore(list: string, thing: Record<string, unknown>, field: string): unknown {
+  return field in thing ? thing[field] : (DEFAULTS[list]?.[field] ?? null);
+}
+
 function inverseOf(document: Document, operation: Operation): Operation {
   if (operation.op === "setting") {
     const from: Record<string, unknown> = { ...document.settings, name: document.name, note: document.note };
@@ -75,7 +80,7 @@ function inverseOf(document: Document, operation: Operation): Operation {
   const { list, id, field } = operation;
   const proposed = (thing.proposed ?? {}) as Record<string, unknown>;
   if (operation.op === "put" && !operation.proposed)
-    return { op: "put", list, id, field, value: thing[field], proposed: false };
+    return { op: "put", list, id, field, value: valueBefore(list, thing, field), proposed: false };
   return field in proposed
     ? { op: "put", list, id, field, value: proposed[field], proposed: true }
     : { op: "drop", list, id, field };
