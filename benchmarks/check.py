@@ -22,7 +22,6 @@ from nelvor.model.changes.operations import Put
 from nelvor.model.document import Document
 from nelvor.model.edited import KnownJob
 from nelvor.model.parse import parse_bytes
-from nelvor.pool.worker import LOOK_FOR_RINGS
 from nelvor.report.check import Report, check
 from nelvor.report.comparison import compare_run
 from nelvor.report.subjects import SUBJECTS
@@ -54,8 +53,8 @@ def median_seconds(work: Callable[[], object], rounds: int = ROUNDS) -> float:
 
 
 def main() -> None:
-    """Print the table of ratios. Rings of objects are looked for as often as in the process that checks for the server."""
-    gc.set_threshold(*LOOK_FOR_RINGS)
+    """Print the table of ratios. Rings of objects are not looked for, as in the process that checks for the server."""
+    gc.disable()
     jobs = {
         "demo": (FOLDER / "orchard.json").read_bytes(),
         "chain of 50": json.dumps(chain(50)).encode(),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Mapping
 from fractions import Fraction
 
@@ -52,10 +53,11 @@ def smallest_bus(
     in_place: Ratings | None = None,
 ) -> Fraction | None:
     """Return the smallest rating of a bus, ``from_a`` or a standard one above it, that its protection and its sources allow."""
-    ratings = (from_a, *(rating for rating in rules.standard_ratings() if rating > from_a))
-    enough = (rating for rating in ratings if rating >= protection_a)
+    standard = rules.standard_ratings()
+    ratings = [from_a] if from_a >= protection_a else []
+    ratings += standard[max(bisect_right(standard, from_a), bisect_left(standard, protection_a)) :]
     return next(
-        (item for item in enough if sources_pass(site, rules, thing, device, item, protection_a, in_place)), None
+        (item for item in ratings if sources_pass(site, rules, thing, device, item, protection_a, in_place)), None
     )
 
 

@@ -22,6 +22,7 @@ class Memory:
     def __init__(self, most: int = MOST_KEPT) -> None:
         self.most = most
         self._kept: OrderedDict[Hashable, tuple[Any, Sequence[object]]] = OrderedDict()
+        self._latest: dict[str, tuple[tuple[list[int], Hashable], Any, Sequence[object]]] = {}
         self._lock = Lock()
 
     def recall(self, question: str, objects: Sequence[object], values: Hashable, work: Callable[[], T]) -> T:
@@ -37,6 +38,18 @@ class Memory:
             self._kept[key] = (answer, objects)
             while len(self._kept) > self.most:
                 self._kept.popitem(last=False)
+        return answer
+
+    def latest(self, question: str, objects: Sequence[object], values: Hashable, work: Callable[[], T]) -> T:
+        """Return as ``recall`` does what is too large to be kept of more than one site: the last answer to each question."""
+        key = ([id(item) for item in objects], values)
+        with self._lock:
+            kept = self._latest.get(question)
+        if kept is not None and kept[0] == key:
+            return cast(T, kept[1])
+        answer = work()
+        with self._lock:
+            self._latest[question] = (key, answer, objects)
         return answer
 
     def same(self, value: T) -> T:

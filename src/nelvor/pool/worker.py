@@ -24,19 +24,19 @@ DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
 LARGEST_KB = 900 * 1024
 """A worker that came to hold more than this ends after its answer, and a fresh one takes its place."""
 
-LOOK_FOR_RINGS = (20_000, 50, 1_000_000)
-"""How often the interpreter looks for garbage that holds itself: among what is old, never amid an answer."""
-
-MOST_BEFORE_RINGS = 10_000
+MOST_BEFORE_RINGS = 1_000
 IDLE_S = 1.0
-"""It is looked for among what is old where nothing was asked for so long, or after so many answers."""
+"""Garbage that holds itself is looked for where nothing was asked for so long, or after so many answers: never amid one.
+
+A check leaves none, a printed packet some 0.2 MB.
+"""
 
 Answering = Callable[[Question, Progress], Told]
 
 
 def serve(pipe: Connection, answering: Answering) -> None:
     """Answer questions until the other side goes away, or too much is held."""
-    gc.set_threshold(*LOOK_FOR_RINGS)
+    gc.disable()
     pipe.send(Ready())
     since = 0
     while _held_kb() < LARGEST_KB:

@@ -48,6 +48,7 @@ from nelvor.report.subjects import SUBJECTS, Checking, worked_out
 from nelvor.report.ways_out import with_ways_out
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.topology.names import home_of
+from nelvor.topology.network import network_of, network_rests_on
 from nelvor.topology.site import Site
 
 SEVERITY = {"must_fix": 0, "advice": 1, "cannot_tell": 2, "holds": 3}
@@ -153,6 +154,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
         "rules", resolved.amendments, edition, lambda: rulebook().resolve(edition, resolved.amendments)
     )
     site = Site(resolved, taken_ids(document.things()))
+    site.adopt(memory.latest("network", *network_rests_on(site), lambda: network_of(site)))
     checking = worked_out(site, rules, memory)
     facts = tuple(facts_of(site, rules, checking.bonds))
     verdicts = [

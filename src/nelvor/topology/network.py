@@ -10,7 +10,7 @@ Nothing here says which edges are closed: that is a scenario's.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Container, Iterable, Iterator
+from collections.abc import Container, Hashable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
@@ -98,6 +98,31 @@ class Network:
 def network_of(things: LookUps) -> Network:
     """Return the network of a site."""
     return Network(tuple(_Builder(things).edges()))
+
+
+JOINED_BY = (
+    "enclosures",
+    "sources",
+    "buses",
+    "devices",
+    "lugs",
+    "bars",
+    "bonds",
+    "conductors",
+    "electrodes",
+    "metal_paths",
+    "transfers",
+    "throws",
+    "circuit_switches",
+    "transformers",
+)
+"""The lists whose things a network is made of; of runs it takes their ends and what makes their raceway a path."""
+
+
+def network_rests_on(things: LookUps) -> tuple[list[object], Hashable]:
+    """Return the things that a network is made of, and the values of runs that it takes: where both are the same, it is."""
+    runs = ((run.id, run.from_part, run.to_part, run.method, run.ground_by_raceway) for run in things.document.runs)
+    return [thing for name in JOINED_BY for thing in getattr(things.document, name)], tuple(runs)
 
 
 class _Builder:

@@ -23,6 +23,10 @@ class Site(LookUps):
     def network(self) -> Network:
         return network_of(self)
 
+    def adopt(self, network: Network) -> None:
+        """Take the network of an earlier site that is made of the very same things."""
+        vars(self)["network"] = network
+
     @cached_property
     def passing(self) -> dict[str, Passing]:
         """The sources that other power passes through, by their enclosures."""
