@@ -96,6 +96,21 @@ class SameAnswers(unittest.TestCase):
 
 
 class SparesWork(unittest.TestCase):
+    def test_the_network_stays_where_the_same_things_are_joined(self):
+        """A length joins nothing; a raceway that is exchanged and a bond that is made do."""
+        known, memory = KnownJob.of(parse_value(chain(3))), Memory()
+        networks = [check(known.document, memory=memory).site.network]
+        for list_name, thing_id, field, value in (
+            ("runs", "to-p1", "length_ft", 33.0),
+            ("runs", "to-p1", "method", "pvc40"),
+            ("bonds", "p2-bond", "made", True),
+        ):
+            known = known.edited([Put(list=list_name, id=thing_id, field=field, value=value)])
+            networks.append(check(known.document, memory=memory).site.network)
+            self.assertEqual(networks[-1].edges, check(known.document).site.network.edges)
+        same = [one is other for one, other in zip(networks, networks[1:], strict=False)]
+        self.assertEqual(same, [True, False, False])
+
     def test_only_the_edited_run_is_solved_again(self):
         known, memory = KnownJob.of(parse_value(chain(20))), Memory()
         before = check(known.document, memory=memory)

@@ -131,7 +131,7 @@ def _adjusted(
     each = recorder.table(label, "ampacity", (size,), column)
     ambient = recorder.given(f"Ambient temperature{there}", surroundings.ambient_c, "°C", "run or job settings")
     factors = [recorder.band("Ambient factor", "ambient_factor", ambient, f"f{surroundings.insulation_c}")]
-    unadjusted = Fraction(recorder.rules.parameter("current_carrying_without_adjustment").value)
+    unadjusted = recorder.rules.parameter("current_carrying_without_adjustment").number
     if surroundings.current_carrying > unadjusted and not surroundings.nipple:
         count = recorder.given("Current-carrying conductors together", surroundings.current_carrying, "", "run")
         percent = recorder.band("Bundling percentage", "bundling_percent", count, "percent")

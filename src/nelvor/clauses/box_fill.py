@@ -43,7 +43,7 @@ def box_volume(recorder: Recorder, contents: BoxContents) -> Figure:
         parts.append(_allowance(recorder, "Clamps inside", largest))
     if contents.fittings:
         parts.append(_times(recorder, "Fittings", largest, Fraction(contents.fittings)))
-    each_device = Fraction(recorder.rules.parameter("box_device_allowances").value)
+    each_device = recorder.rules.parameter("box_device_allowances").number
     parts += [_times(recorder, f"Devices on {size}", size, each_device) for size in contents.device_conductors]
     if contents.grounds:
         parts.append(_grounds(recorder, contents.grounds))
@@ -64,7 +64,7 @@ def _grounds(recorder: Recorder, grounds: Sequence[str]) -> Figure:
     """All grounding conductors take one volume of the largest; from 2020 those beyond four a quarter each."""
     largest = max(grounds, key=size_index)
     one = _allowance(recorder, "Grounding conductors", largest)
-    further = Fraction(recorder.rules.parameter("box_grounds_further_share").value)
+    further = recorder.rules.parameter("box_grounds_further_share").number
     if not further:
         return one
     beyond = len(grounds) - int(recorder.rules.parameter("box_grounds_in_one").value)

@@ -182,13 +182,13 @@ def _groups(
     if OTHER in by_unit:
         lines = tuple(OTHER_METHODS[methods.other](by_unit[OTHER], recorder))
         groups.append(Group((), methods.other, lines, lines))
-    least = Fraction(recorder.rules.parameter("multifamily_least_units").value)
+    least = recorder.rules.parameter("multifamily_least_units").number
     if methods.multifamily and len(complete) >= least:
         together = [units.pop(unit) for unit in sorted(complete)]
         lines = tuple(multifamily_lines(together, recorder))
         standard = tuple(demand_lines(_together(together), recorder, three_phase))
         groups.append(Group(tuple(sorted(complete)), "multifamily", lines, standard))
-    two = Fraction(recorder.rules.parameter("two_units").value)
+    two = recorder.rules.parameter("two_units").number
     if methods.multifamily and len(complete) == two:
         pair = [units[unit] for unit in sorted(complete)]
         standard = tuple(demand_lines(_together(pair), recorder, three_phase))

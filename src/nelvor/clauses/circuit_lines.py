@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import replace
-from fractions import Fraction
 
 from nelvor.clauses.cooking_and_drying import dryer_line, range_line
 from nelvor.clauses.demand import DemandLine, Kinds, of_category, sum_of, weights
@@ -50,7 +49,7 @@ def _cooking(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
             "One counter-mounted unit with up to two wall ovens may share one; give the others circuits of their own.",
         )
     together = sum_of(recorder, "Cooking units on this circuit", chosen)
-    limit_kw = Fraction(recorder.rules.parameter("range_middle_limit_kw").value)
+    limit_kw = recorder.rules.parameter("range_middle_limit_kw").number
     if together.number < limit_kw * 1000:
         return DemandLine("Cooking units at their plate", together, together, weights(chosen))
     one_range = replace(chosen[0][0], each=together.number)

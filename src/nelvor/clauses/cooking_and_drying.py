@@ -110,7 +110,7 @@ def range_line(kinds: Kinds, recorder: Recorder, three_phase: bool = False) -> D
         return None
     connected = sum_of(recorder, "Ranges", chosen)
     limit = {
-        name: Fraction(recorder.rules.parameter(f"range_{name}_kw").value) * 1000
+        name: recorder.rules.parameter(f"range_{name}_kw").number * 1000
         for name in ("counted_above", "small_limit", "middle_limit", "note_1_limit")
     }
     if any(kind.each <= limit["counted_above"] or kind.each > limit["note_1_limit"] for kind, _ in chosen):
@@ -132,7 +132,7 @@ def range_line(kinds: Kinds, recorder: Recorder, three_phase: bool = False) -> D
 
 def _column_c(chosen: Chosen, by_phases: bool, recorder: Recorder) -> Figure:
     """Column C for appliances over 3.5 kW to 27 kW, with note 1 (equal) or note 2 (unequal ratings)."""
-    limit = Fraction(recorder.rules.parameter("range_column_c_limit_kw").value)
+    limit = recorder.rules.parameter("range_column_c_limit_kw").number
     number = _number(chosen)
     base = _column_c_base(_pieces(recorder, "Cooking appliances", chosen, by_phases, "range_demand"), recorder)
     average_kw = sum((max(kind.each / 1000, limit) * count for kind, count in chosen), Fraction(0)) / number

@@ -98,7 +98,7 @@ def multifamily_lines(units: list[Kinds], recorder: Recorder) -> list[DemandLine
     Raises:
         CannotCompute: too few units, or one that does not fit the method.
     """
-    least = Fraction(recorder.rules.parameter("multifamily_least_units").value)
+    least = recorder.rules.parameter("multifamily_least_units").number
     if len(units) < least:
         raise CannotCompute(
             f"The optional multifamily method asks for {least} dwelling units and more; here are {len(units)}.",

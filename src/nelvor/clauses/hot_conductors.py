@@ -143,7 +143,7 @@ def _worth_trying(
 ) -> Sequence[str]:
     """Return the sizes from the last one that surely fails on, so that its refusal is told and smaller ones are not tried."""
     if circumstances.dwelling_share:
-        need = demand.device.number * Fraction(recorder.rules.parameter("dwelling_share").value)
+        need = demand.device.number * recorder.rules.parameter("dwelling_share").number
     else:
         ratings = recorder.rules.standard_ratings()
         place = bisect_left(ratings, demand.device.number)

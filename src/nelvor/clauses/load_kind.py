@@ -173,15 +173,15 @@ def _nominal_volts(load: Load, system: str) -> Fraction:
 
 def _least_va(load: Load, rules: Rules) -> Fraction:
     """A sign outlet counts for 1200 VA at least (220.14(F)); other loads have no least."""
-    return exact(rules.parameter("sign_least_va").value) if load.category == "sign" else Fraction(0)
+    return rules.parameter("sign_least_va").number if load.category == "sign" else Fraction(0)
 
 
 def _by_length(load: Load, feet: Fraction, rules: Rules) -> Fraction:
     """Show windows by the foot; track lighting for every 2 ft or a part of them (220.46)."""
     if load.category == "show_window":
-        return feet * exact(rules.parameter("show_window_va_per_ft").value)
-    step = exact(rules.parameter("track_lighting_step_ft").value)
-    return ceil(feet / step) * exact(rules.parameter("track_lighting_va").value)
+        return feet * rules.parameter("show_window_va_per_ft").number
+    step = rules.parameter("track_lighting_step_ft").number
+    return ceil(feet / step) * rules.parameter("track_lighting_va").number
 
 
 def _amount_va(load: Load, amount: Fraction, system: str, phases: Fraction, rules: Rules) -> Fraction:
@@ -189,7 +189,7 @@ def _amount_va(load: Load, amount: Fraction, system: str, phases: Fraction, rule
         case "ft":
             return _by_length(load, amount, rules)
         case "outlets":
-            return amount * exact(rules.parameter("receptacle_va").value)
+            return amount * rules.parameter("receptacle_va").number
         case "kW" | "kVA":
             return amount * 1000
         case "A":

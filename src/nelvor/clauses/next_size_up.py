@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-
 from nelvor.working import Figure, Recorder
 
 
@@ -14,8 +12,8 @@ def largest_device(recorder: Recorder, ampacity: Figure, next_size_up: bool = Tr
     itself a standard rating; up to 800 A (240.4(B)).
     """
     standard = recorder.rules.standard_ratings(breakers_only=False)
-    if not next_size_up or ampacity.number in standard:
+    if not next_size_up or recorder.rules.is_standard_rating(ampacity.number, breakers_only=False):
         return None
-    limit = Fraction(recorder.rules.parameter("next_size_up_limit_a").value)
+    limit = recorder.rules.parameter("next_size_up_limit_a").number
     chosen = recorder.next_up("Next standard rating above the ampacity", ampacity, standard, "next_size_up_ocpd")
     return chosen if chosen is not None and chosen.number <= limit else None

@@ -79,7 +79,7 @@ def _lighting(kinds: Kinds, recorder: Recorder, *, with_demand: bool) -> list[De
         line = nameplate_line(kinds, recorder, "lighting")
         return [line] if line else []
     by_area = [_by_area(kind, count, recorder) for kind, count in areas]
-    raised = Fraction(recorder.rules.parameter("area_lighting_continuous").value) == 1
+    raised = recorder.rules.parameter("area_lighting_continuous").number == 1
     least = by_area[0] if len(by_area) == 1 else recorder.add("Lighting by area", *by_area, clause="unit_load")
     if connected:
         entered = sum_of(recorder, "Lighting connected", connected)

@@ -182,7 +182,7 @@ def smallest_raceway(
     Raises:
         CannotCompute: none does.
     """
-    rows = [row for row in recorder.rules.table("raceway").rows if row["kind"] == RACEWAY_ROWS[method]]
+    rows = recorder.rules.table("raceway").rows_of("kind", RACEWAY_ROWS[method])
     least = area.number / allowed.number * 100
     first = next((place for place, row in enumerate(rows) if cell_number(row["area_in2"]) >= least), len(rows))
     refused = ""

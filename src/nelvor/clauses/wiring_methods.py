@@ -157,7 +157,7 @@ def ambient_on_roof(
 def flexible_ground_limit_a(method: str, trade_size: str, rules: Rules) -> Fraction | None:
     """Return the largest device for which a flexible metal raceway may ground, None for raceways without that limit."""
     if method == "fmc" or (method == "lfmc" and trade_size in ("3/8", "1/2")):
-        return Fraction(rules.parameter("flexible_ground_a").value)
+        return rules.parameter("flexible_ground_a").number
     if method == "lfmc" and trade_size in ("3/4", "1", "1-1/4"):
-        return Fraction(rules.parameter("liquidtight_ground_large_a").value)
+        return rules.parameter("liquidtight_ground_large_a").number
     return Fraction(0) if method == "lfmc" else None

@@ -53,7 +53,7 @@ class BusMends:
             least = max([least, *self._feeders_beneath()])
         feeding = self.site.feeding_run(self._enclosure_id)
         if own and (feeding is None or self.site.is_first_of_building(self._enclosure_id)):
-            least = max(least, exact(self.rules.parameter("one_family_disconnect_a").value))
+            least = max(least, self.rules.parameter("one_family_disconnect_a").number)
         smaller = [rating for rating in self.rules.standard_ratings() if rating < self.bus.number]
         ratings = (rating for rating in (self.bus.number, *reversed(smaller)) if rating >= least)
         return next((rating for rating in ratings if self._sources_pass(rating)), None)

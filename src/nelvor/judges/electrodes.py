@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-
 from nelvor.clauses import bonding_jumper, electrode_conductor, grounding_conductor
 from nelvor.clauses.ampacity import size_index
 from nelvor.errors import CannotCompute
@@ -228,7 +226,7 @@ class ElectrodeJudge:
         return False
 
     def _single(self, rod: Electrode) -> None:
-        limit = Fraction(self.rules.parameter("rod_resistance_ohm").value)
+        limit = self.rules.parameter("rod_resistance_ohm").number
         if rod.resistance_ohm is not None and exact(rod.resistance_ohm) <= limit:
             self.judge.holds(
                 "electrode",
@@ -246,7 +244,7 @@ class ElectrodeJudge:
 
     def _measure(self, rod: Electrode, field_name: str, parameter: str, what: str, clause: str) -> None:
         value = getattr(rod, field_name)
-        least = Fraction(self.rules.parameter(parameter).value)
+        least = self.rules.parameter(parameter).number
         if value is not None and exact(value) < least:
             self.judge.must_fix(
                 "rod",

@@ -17,7 +17,7 @@ FIELD = "ground_fault_protection"
 
 def feeder_ground_fault_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) -> list[Verdict]:
     """Return what the feeder disconnects of 1000 A and more ask for; protection ahead of them serves as well."""
-    least = exact(rules.parameter("ground_fault_protection_from_a").value)
+    least = rules.parameter("ground_fault_protection_from_a").number
     found: list[Verdict] = []
     for device in _feeders(site, bonds):
         if device.rating_a is None or exact(device.rating_a) < least:

@@ -19,7 +19,7 @@ from nelvor.spaces.bus_spaces import End, Spot, end_of_spots, free_spots, hung_r
 from nelvor.topology.names import name_of
 from nelvor.topology.pushed_in import source_device
 from nelvor.topology.site import Site
-from nelvor.working import Figure, Recorder, exact
+from nelvor.working import Figure, Recorder
 
 ASKED_FOR = {"bus_120": "main_end", "bus_center_fed": "main_end", "bus_breaker_sum": "no_other_circuits"}
 """What is asked for where a rule hangs on something that is not told; of a power control, what it lacks."""
@@ -320,9 +320,9 @@ class BusSources:
             return
         by_120 = next(rule for rule in rules if rule.key == "bus_120")
         limit = by_120.limit.number if self._all_far() else self.bus.number
-        factor = exact(self.rules.parameter("source_output_factor").value)
+        factor = self.rules.parameter("source_output_factor").number
         most = limit - factor * sum((output.number for output in outputs), Fraction(0))
-        floor = exact(self.rules.parameter("one_family_disconnect_a").value) if first else Fraction(0)
+        floor = self.rules.parameter("one_family_disconnect_a").number if first else Fraction(0)
         need = max(self.level.worst.design.number, floor)
         fitting = [rating for rating in self.rules.standard_ratings() if need <= rating <= most]
         if fitting and fitting[-1] < self.primary.number:
@@ -340,7 +340,7 @@ class BusSources:
         assert by_sum.total is not None
         need = by_sum.total.number
         if self._all_far():
-            need = need / exact(self.rules.parameter("bus_120_factor").value)
+            need = need / self.rules.parameter("bus_120_factor").number
         larger = next((rating for rating in self.rules.standard_ratings() if rating >= need), None)
         if larger is not None and larger > self.bus.number:
             change = f"Bus of {self.name}: {self.bus.text} A to {larger} A, another panel"

@@ -47,7 +47,7 @@ def _judge(site: Site, rules: Rules, judge: Judge, run: Run, answer: RunAnswer, 
         return  # the run, the island or the source asks for what is missing
     root = SQUARE_ROOT_OF_3 if system in THREE_PHASE else Fraction(1)
     rated = sum((item for item in outputs if item is not None), Fraction(0)) / (LINE_TO_LINE_V[system] * root)
-    factor = Fraction(rules.parameter("continuous_factor").value)
+    factor = rules.parameter("continuous_factor").number
     names = ", ".join(name_of(site, item.id) for item in sources)
     sums = f"{float(rated):.4g} A of {names} at {float(factor * 100):g} %"
     if ampacity.number < rated * factor:

@@ -72,7 +72,7 @@ def _standard(report: Report, most: Fraction) -> Fraction:
 
 
 def _carried_by(report: Report, rating: Fraction) -> Fraction:
-    return rating / exact(report.rules.parameter("source_output_factor").value)
+    return rating / report.rules.parameter("source_output_factor").number
 
 
 def _by_feeder(report: Report, enclosure_id: str, others: Fraction) -> Iterator[Fraction]:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import csv
 import json
+from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cache, cached_property
 from pathlib import Path
+from typing import NamedTuple
 
 from nelvor.errors import MissingFigure, RulebookBroken, UnknownEdition
 from nelvor.model.things import Amendment
@@ -27,6 +29,20 @@ class Parameter:
     unit: str
     clause: str
     editions: tuple[str, ...]
+    source: str
+
+    @cached_property
+    def number(self) -> Fraction:
+        """The constant as an exact number; asked of one that is a number."""
+        return Fraction(self.value)
+
+
+class CitedCell(NamedTuple):
+    """A number of a table with its unit, the clause that it belongs to, and where it stands."""
+
+    value: Fraction
+    unit: str
+    clause: str
     source: str
 
 
@@ -155,6 +171,24 @@ class Rules:
             )
         return cell_number(text)
 
+    def cited_cell(self, name: str, key: tuple[str, ...], column: str) -> CitedCell:
+        """Return one number of a keyed table with what it is cited by; the same few cells are read again and again.
+
+        Raises:
+            MissingFigure: as ``cell``.
+        """
+        found = self._cited.get((name, key, column))
+        if found is None:
+            table = self.table(name)
+            source = f"{self.table_title(name)}, {' '.join(key)}, {column.replace('_', ' ')}"
+            found = CitedCell(self.cell(name, key, column), table.unit_of(column), table.clause, source)
+            self._cited[name, key, column] = found
+        return found
+
+    @cached_property
+    def _cited(self) -> dict[tuple[str, tuple[str, ...], str], CitedCell]:
+        return {}
+
     def band(self, name: str, value: Fraction) -> Row:
         """Return the row whose band holds the value.
 
@@ -185,6 +219,12 @@ class Rules:
     def standard_ratings(self, breakers_only: bool = True) -> tuple[Fraction, ...]:
         """Return the standard ampere ratings of 240.6(A), in order: of breakers, or with the fuses' own ones too."""
         return self._breaker_ratings if breakers_only else self._all_ratings
+
+    def is_standard_rating(self, amperes: Fraction, breakers_only: bool = True) -> bool:
+        """Tell whether amperes are one of the standard ratings."""
+        ratings = self.standard_ratings(breakers_only)
+        place = bisect_left(ratings, amperes)
+        return place < len(ratings) and ratings[place] == amperes
 
     @cached_property
     def _all_ratings(self) -> tuple[Fraction, ...]:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import csv
+from bisect import bisect_left
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cache, cached_property
+from itertools import takewhile
 from pathlib import Path
 from typing import Any
 
@@ -55,12 +57,29 @@ class Table:
 
     def find_band(self, value: Fraction) -> Row | None:
         """Return the first row whose band holds ``value``, or None below the first or above the last."""
-        for row in self.rows:
-            upper = row[self.band_to]
-            if upper == "" or value <= cell_number(upper):
-                lower = row[self.band_from] if self.band_from else ""
-                return None if lower and value < cell_number(lower) else row
-        return None
+        place = bisect_left(self._uppers, value)
+        if place == len(self.rows):
+            return None
+        row = self.rows[place]
+        lower = row[self.band_from] if self.band_from else ""
+        return None if lower and value < cell_number(lower) else row
+
+    @cached_property
+    def _uppers(self) -> list[Fraction]:
+        """The upper limits of the bands up to one that has none, in order."""
+        limited = takewhile(bool, (row[self.band_to] for row in self.rows))
+        return [cell_number(upper) for upper in limited]
+
+    def rows_of(self, column: str, word: str) -> tuple[Row, ...]:
+        """Return the rows that have a word in a column, in their order."""
+        kept: dict[tuple[str, str], tuple[Row, ...]] = self._rows_of
+        if (column, word) not in kept:
+            kept[column, word] = tuple(row for row in self.rows if row[column] == word)
+        return kept[column, word]
+
+    @cached_property
+    def _rows_of(self) -> dict[tuple[str, str], tuple[Row, ...]]:
+        return {}
 
 
 def read_table(folder: Path, entry: dict[str, Any]) -> Table:

@@ -140,7 +140,7 @@ def larger_service(wish: Wish) -> Iterator[Way]:
 
 def _service_that_takes(wish: Wish, bus: Bus, present: Fraction) -> Fraction | None:
     """The least usual service above the present one of which a fifth is as much as 125 % of all outputs."""
-    more = exact(wish.receiver.rules.parameter("bus_120_factor").value) - 1
+    more = wish.receiver.rules.parameter("bus_120_factor").number - 1
     need = raised_outputs(wish, bus) / more
     return next((Fraction(item) for item in USUAL_SERVICES if item >= need and item > present), None)
 

@@ -130,7 +130,7 @@ def larger_buses(wish: Wish) -> Iterator[Way]:
 
 def _rating_that_takes(wish: Wish, bus: Bus, primary: Fraction) -> Fraction | None:
     """The least usual bus above this one whose 120 % takes the device ahead and 125 % of all outputs."""
-    need = (primary + raised_outputs(wish, bus)) / exact(wish.receiver.rules.parameter("bus_120_factor").value)
+    need = (primary + raised_outputs(wish, bus)) / wish.receiver.rules.parameter("bus_120_factor").number
     return next((Fraction(item) for item in USUAL_BUSES if item >= need and item > exact(bus.rating_a or 0)), None)
 
 
@@ -140,7 +140,7 @@ def raised_outputs(wish: Wish, bus: Bus) -> Fraction:
     outputs = [exact(wish.wanted.output_a)]
     for source in site.sources_beneath.get(bus.enclosure_id, {}).values():
         outputs.append(output_at(site, bus, source, None) or Fraction(0))
-    return exact(wish.receiver.rules.parameter("source_output_factor").value) * sum(outputs, Fraction(0))
+    return wish.receiver.rules.parameter("source_output_factor").number * sum(outputs, Fraction(0))
 
 
 def _drawn(wish: Wish, receiver: Receiver, way: Way, besides: tuple[Operation, ...] = ()) -> Way:

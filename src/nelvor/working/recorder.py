@@ -10,6 +10,7 @@ import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 from fractions import Fraction
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from nelvor.rulebook.rules import Rules
@@ -80,6 +81,9 @@ class Figure(NamedTuple):
         return self.step.unit
 
 
+_new = tuple.__new__
+
+
 class Recorder:
     """Takes down the steps of one subject (a run, an enclosure) under one edition's rules."""
 
@@ -109,22 +113,13 @@ class Recorder:
         refused: str = "",
         origin: tuple[Recorder, int] | None = None,
     ) -> Figure:
-        step = Step(
-            len(self.steps),
-            label,
-            operation,
-            tuple([step.number for (step,) in inputs]),
-            value,
-            unit,
-            clause,
-            self.rules.section(clause),
-            source,
-            options,
-            refused,
-            origin,
-        )
-        self.steps.append(step)
-        return Figure(step)
+        steps = self.steps
+        numbers = tuple([step.number for (step,) in inputs])
+        section = self.rules.section(clause) if clause else ""
+        told = (len(steps), label, operation, numbers, value, unit, clause, section, source, options, refused, origin)
+        step = _new(Step, told)  # as Step(*told) is, without the call of its own that names each place
+        steps.append(step)
+        return _new(Figure, (step,))
 
     # -- where figures come from -------------------------------------------------------------
 
@@ -145,11 +140,9 @@ class Recorder:
         Raises:
             MissingFigure: no such figure in this edition.
         """
-        table = self.rules.table(name)
-        value = self.rules.cell(name, key, column)
-        source = f"{self.rules.table_title(name)}, {' '.join(key)}, {column.replace('_', ' ')}"
-        clause = table.clause if clause is None else clause
-        return self._take_down(label, "table", (), value, table.unit_of(column), clause=clause, source=source)
+        cell = self.rules.cited_cell(name, key, column)
+        clause = cell.clause if clause is None else clause
+        return self._take_down(label, "table", (), cell.value, cell.unit, clause=clause, source=cell.source)
 
     def table_text(
         self, label: str, name: str, text: str, unit: str, inputs: Sequence[Figure], clause: str = ""
@@ -289,6 +282,7 @@ class Recorder:
         return Figure(self.steps[-1])
 
 
+@lru_cache(maxsize=256)
 def sine_of(cosine: Fraction) -> Fraction:
     """Return the sine for a cosine between 0 and 1, rounded to twelve digits."""
     return Fraction(f"{math.sqrt(max(0.0, 1 - float(cosine) ** 2)):.12f}")

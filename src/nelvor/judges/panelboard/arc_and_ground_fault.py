@@ -123,7 +123,7 @@ def _of_a_dwelling(site: Site, circuit: PlacedCircuit) -> bool:
 
 def _within(rules: Rules, circuit: PlacedCircuit, parameter: str) -> bool:
     rating_a = circuit.device.rating_a
-    return rating_a is not None and exact(rating_a) <= exact(rules.parameter(parameter).value)
+    return rating_a is not None and exact(rating_a) <= rules.parameter(parameter).number
 
 
 def _work_on(rules: Rules, wires: Circuit) -> Work:
@@ -135,7 +135,7 @@ def _work_on(rules: Rules, wires: Circuit) -> Work:
     if not wires.extended_ft:
         rewired = bool(REWIRED & wires.proposed.keys())
         return Work("afci_extension" if rewired else "", rewired=rewired)
-    long = exact(wires.extended_ft) > exact(rules.parameter("arc_fault_extension_ft").value)
+    long = exact(wires.extended_ft) > rules.parameter("arc_fault_extension_ft").number
     adds = wires.extension_adds_outlets
     return Work("afci_extension" if long or adds or adds is None else "", new_outlets=adds)
 
@@ -170,7 +170,7 @@ def _judge_arc_faults(served: Served) -> None:
         )
         judge.advise("arc_fault", text, work.arc_clause, "protection")
         return
-    long = exact(wires.extended_ft or 0) > exact(served.rules.parameter("arc_fault_extension_ft").value)
+    long = exact(wires.extended_ft or 0) > served.rules.parameter("arc_fault_extension_ft").number
     if work.new_outlets is None and not long:
         text = (
             f"{name} is extended by {wires.extended_ft:g} ft. Whether outlets or devices come with it is not entered."
@@ -200,7 +200,7 @@ def _receptacles_count(site: Site, rules: Rules, circuit: PlacedCircuit, dwellin
     if to_ground is None or to_ground > MOST_TO_GROUND_V:
         return False
     if dwelling:
-        most_poles = exact(rules.parameter("ground_fault_most_poles").value)
+        most_poles = rules.parameter("ground_fault_most_poles").number
         return circuit.device.poles <= most_poles and _within(rules, circuit, "ground_fault_largest_a")
     three_phase = circuit.device.poles == THREE_POLES
     kind = "ground_fault_other_three_phase_largest_a" if three_phase else "ground_fault_other_largest_a"

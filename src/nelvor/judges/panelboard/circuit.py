@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-
 from nelvor.clauses import hot_conductors, wiring_methods
 from nelvor.clauses.ampacity import Circumstances, final_ampacity, size_index
 from nelvor.clauses.calculated_load import LegLoad
@@ -151,7 +149,7 @@ class OneCircuit:
         """
         if wires.material is None or wires.insulation is None:
             raise CannotCompute(f"The wire of {self.name} is not told whole.", "Enter its metal and its type.")
-        limit = Fraction(self.rules.parameter("small_termination_limit_a").value)
+        limit = self.rules.parameter("small_termination_limit_a").number
         warm = self._rating().number > limit
         poles = self.device.poles
         return Circumstances(

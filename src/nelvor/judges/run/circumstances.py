@@ -53,7 +53,7 @@ def _circumstances(case: RunCase) -> Circumstances:
 
 def _surroundings(case: RunCase, lay: Lay, insulation: str) -> Surroundings:
     wet = lay.value("placement") in wiring_methods.WET_PLACEMENTS
-    nipple_in = Fraction(case.rules.parameter("nipple_longest_in").value)
+    nipple_in = case.rules.parameter("nipple_longest_in").number
     length_in = None if case.run.length_ft is None else exact(case.run.length_ft) * INCHES_PER_FOOT
     return Surroundings(
         insulation_c=wiring_methods.insulation_temperature(insulation, wet, case.rules),
@@ -99,7 +99,7 @@ def _small_ser(case: RunCase) -> None:
 
 
 def _termination_c(case: RunCase) -> int:
-    limit = Fraction(case.rules.parameter("small_termination_limit_a").value)
+    limit = case.rules.parameter("small_termination_limit_a").number
     if case.need("device").number > limit:
         return 75
     ends = (case.site.upstream_of(case.run), case.site.downstream_of(case.run))
@@ -130,8 +130,8 @@ def _dwelling_share(case: RunCase) -> bool:
     if case.kind in OF_NO_WHOLE_UNIT or case.several_disconnects:
         return False
     rating = case.need("device").number
-    least = Fraction(case.rules.parameter("dwelling_share_least_a").value)
-    most = Fraction(case.rules.parameter("dwelling_share_most_a").value)
+    least = case.rules.parameter("dwelling_share_least_a").number
+    most = case.rules.parameter("dwelling_share_most_a").number
     if not least <= rating <= most or case.hot_count() != 2:
         return False
     return carries_entire_unit(case.site, case.levels, case.site.downstream_of(case.run))

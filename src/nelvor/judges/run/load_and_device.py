@@ -17,7 +17,7 @@ from nelvor.judges.run.taken_to_charge import add_to_what_passes
 from nelvor.judges.verdict import Mend
 from nelvor.model.things import Device
 from nelvor.topology.names import name_of
-from nelvor.working import Figure, Recorder, exact
+from nelvor.working import Figure, Recorder
 
 DEVICE_CLAUSES = {"branch": "continuous_125_branch_ocpd", "service": "service_overload"}
 SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
@@ -57,7 +57,7 @@ def several_receptacles(case: RunCase) -> bool | None:
     kinds = [(kind, count) for (_, kind), count in case.known_level().tally.items()]
     outlets_va = sum(kind.each * count for kind, count in kinds if kind.category == "receptacles")
     of_a_dwelling = any(kind.category in SEVERAL_BY_NATURE for kind, _ in kinds)
-    return True if of_a_dwelling or outlets_va > exact(case.rules.parameter("receptacle_va").value) else None
+    return True if of_a_dwelling or outlets_va > case.rules.parameter("receptacle_va").number else None
 
 
 def solve_load(case: RunCase) -> None:
@@ -96,7 +96,7 @@ def solve_device(case: RunCase) -> None:
     case.figures["device"] = rating
     if "design" not in case.figures:
         return
-    if rating.number not in case.rules.standard_ratings():
+    if not case.rules.is_standard_rating(rating.number):
         text = f"{rating.text} A is not one of the standard ratings; others are permitted, if they can be had."
         case.judge.advise("device_standard", text, "standard_ocpd")
     _check_outlets(case, rating, device)

@@ -125,7 +125,7 @@ def _flexible_ground(case: RunCase) -> None:
         if limit is not None:
             limits.append(limit)
             length += lay.length_ft if lay.length_ft is not None else case.length_ft()
-    longest = exact(case.rules.parameter("flexible_ground_length_ft").value)
+    longest = case.rules.parameter("flexible_ground_length_ft").number
     if limits and (case.need("device").number > min(limits) or length > longest):
         case.judge.must_fix(
             "flexible_ground",
