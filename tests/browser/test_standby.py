@@ -74,6 +74,7 @@ class Standby(WithBrowser):
         window.get_by_role("button", name="Add it").click()
         self.settled(page)
         expect(page.locator("[data-place=switch-box]")).to_be_visible()
+        expect(page.get_by_role("button", name="Feed something new from here")).to_have_count(0)
         page.get_by_role("tab", name="Panels").click()
         page.get_by_role("button", name="House panel", exact=True).click()
         choosing = page.get_by_test_id("switched-circuits")

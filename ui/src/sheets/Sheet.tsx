@@ -59,6 +59,7 @@ const FED_IN_A_BUILDING: New[] = [
 const SECTION: New = { label: "Section, from feed-through lugs", kind: "section" };
 
 function fedBy(enclosure: Enclosure): New[] {
+  if (enclosure.kind === "switch_box") return []; // it moves circuits that other breakers feed
   const kinds = enclosure.building_id ? FED_IN_A_BUILDING : FED_BY_ENCLOSURE;
   return enclosure.kind === "panel" ? [...kinds, SECTION] : kinds;
 }
@@ -70,13 +71,15 @@ function Feeding({ onAdd, onRemove, enclosure }: SheetProps & { enclosure?: Encl
   const kinds = enclosure ? fedBy(enclosure) : FED_BY_SOURCE;
   return (
     <div className="sticky bottom-0 mt-auto flex flex-wrap items-center gap-2 border-t border-rule bg-sheet py-2">
-      <Menu
-        button="Feed something new from here"
-        className="rounded-sm border border-copper px-2.5 py-0.5 font-semibold text-copper hover:bg-touched pointer-coarse:min-h-11"
-        mark="add"
-        upward
-        acts={kinds.map(({ label, kind, where }) => ({ label, onAct: () => onAdd(kind, where) }))}
-      />
+      {kinds.length > 0 ? (
+        <Menu
+          button="Feed something new from here"
+          className="rounded-sm border border-copper px-2.5 py-0.5 font-semibold text-copper hover:bg-touched pointer-coarse:min-h-11"
+          mark="add"
+          upward
+          acts={kinds.map(({ label, kind, where }) => ({ label, onAct: () => onAdd(kind, where) }))}
+        />
+      ) : null}
       {enclosure && TAKES_ADDITIONS.has(enclosure.kind) ? <Additions enclosure={enclosure} /> : null}
       <Button kind="quiet" onClick={onRemove}>
         Remove
