@@ -92,11 +92,11 @@ def sizes_known(rules: Rules, case: DropCase, sizes: Sequence[str]) -> list[str]
     return [size for size in sizes if table.find((size,)) is not None]
 
 
-def percent_gained(rules: Rules, case: DropCase, size: str) -> Fraction:
-    """Return by how many per cent of nominal the drop of a run is less with hots of another size; no steps are taken down.
+def percent_in_hots(rules: Rules, case: DropCase, size: str) -> Fraction:
+    """Return how many per cent of nominal the hots of a run lose at a size; no steps are taken down.
 
     Raises:
         MissingFigure: a size that the table does not hold.
     """
-    now, other = (ohms_per_1000_ft(Recorder(rules), case, item).number for item in (case.hot_size, size))
-    return case.load.number * (now - other) * case.length_ft / 1000 / case.sets / case.base_volts * 100
+    ohms = ohms_per_1000_ft(Recorder(rules), case, size).number
+    return case.load.number * ohms * case.length_ft / 1000 / case.sets / case.base_volts * 100

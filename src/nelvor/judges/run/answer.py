@@ -175,15 +175,19 @@ NOT_COMPUTED = {CHARGING: _charging_circuit, CORD: _cord, LEADS: _leads}
 
 
 def made_otherwise(answer: RunAnswer, **choice: Any) -> RunAnswer:
-    """Return the same run with every size free, all upstream unchanged, and these of its properties chosen."""
-    return solve_run(answer.case.made_otherwise(answer.run.model_copy(update={**ALL_FREE, **choice})))
+    """Return the same run with every size free, all upstream unchanged, and these of its properties chosen.
+
+    What is only compared is not mended: its mends are not made complete.
+    """
+    other = answer.run.model_copy(update={**ALL_FREE, **choice})
+    return solve_run(answer.case.made_otherwise(other), complete_mends=False)
 
 
 def with_larger_hots(answer: RunAnswer, size: str) -> RunAnswer:
-    """Return the same run made in the same way with its hots locked at another size."""
+    """Return the same run made in the same way with its hots locked at another size, to be compared as well."""
     case = answer.case.made_otherwise(answer.run.model_copy(update={"hot_size": size}))
     case.by_table = answer.case.by_table
-    return solve_run(case)
+    return solve_run(case, complete_mends=False)
 
 
 def in_other_material(answer: RunAnswer) -> RunAnswer:

@@ -115,8 +115,13 @@ def _size_within(case: RunCase, limit: Fraction) -> str | None:
     parts = _drop_cases(case, now)
     larger = voltage_drop.sizes_known(case.rules, parts[0], SIZES[size_index(now) + 1 :])
 
+    def in_hots(size: str) -> Fraction:
+        return sum((voltage_drop.percent_in_hots(case.rules, part, size) for part in parts), Fraction(0))
+
+    most_in_hots = limit - (total - in_hots(now))
+
     def is_within(size: str) -> bool:
-        return total - sum(voltage_drop.percent_gained(case.rules, part, size) for part in parts) <= limit
+        return in_hots(size) <= most_in_hots
 
     at = bisect_left(larger, True, key=is_within)
     return larger[at] if at < len(larger) else None
