@@ -100,6 +100,41 @@ class Circuits(unittest.TestCase):
         self.assertEqual(found.outcome, "advice")
         self.assertIn("arc- and ground-fault protection", found.text)
 
+    def test_a_set_of_120_volts_takes_neither_two_poles_nor_a_shared_neutral(self):
+        for moved in ({"well": "ab"}, {"left": "a", "right": "b"}):
+            builder = with_switch_box(**moved)
+            thing(builder.job, "sources", "set-source")["output"] = "two_wire_120"
+            found = finding(builder.report(), "switch_volts", "box-a")
+            self.assertEqual(found.outcome, "must_fix")
+            self.assert_mended(builder, found)
+        builder = with_switch_box(fridge="a")
+        thing(builder.job, "sources", "set-source")["output"] = "two_wire_120"
+        self.assertIsNone(finding(builder.report(), "switch_volts", "box-a"))
+
+    def test_a_circuit_is_left_to_one_box(self):
+        builder = with_switch_box(fridge="a")
+        builder.add("lugs", "other-load", enclosure_id="box")
+        builder.add("transfers", "other", enclosure_id="box", load_part="other-load", lines_only=True)
+        builder.add("throws", "other-on", transfer_id="other", part="panel-bus")
+        builder.add("circuit_switches", "other-a", transfer_id="other", name="A", device_id="fridge", rating_a=20.0)
+        found = finding(builder.report(), "switch_twice", "box-a")
+        self.assertEqual(found.outcome, "must_fix")
+        self.assert_mended(builder, found)
+
+    def test_a_source_behind_a_moved_feeder_would_push_into_the_set(self):
+        builder = with_switch_box(well="ab")
+        builder.box("shed", "panel", feeder_a=20.0)
+        for letter in "cd":
+            thing(builder.job, "circuit_switches", f"box-{letter}")["device_id"] = "panel-to-shed"
+        self.assertIsNone(finding(builder.report(), "switch_source", "box-c"))
+        plate = {"kind": "inverter", "system": "split_120_240", "interactive": True, "rated_output_a": 8.0}
+        builder.add("sources", "sun", name="Sun", **plate)
+        builder.add("devices", "sun-breaker", enclosure_id="shed", role="source", rating_a=15.0)
+        builder.add("runs", "sun-run", from_part="sun", to_part="sun-breaker", length_ft=10.0)
+        found = finding(builder.report(), "switch_source", "box-c")
+        self.assertIn("it would push into the set", found.text)
+        self.assert_mended(builder, found)
+
     def test_a_breaker_of_another_panel_is_out_of_reach(self):
         builder = with_switch_box()
         thing(builder.job, "circuit_switches", "box-a")["device_id"] = "service-main"

@@ -6,7 +6,7 @@ arc- and ground-fault protection is missing, is told here.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from fractions import Fraction
 
 from nelvor.judges.panelboard.standing import name_in
@@ -15,6 +15,7 @@ from nelvor.model.changes.operations import Operation
 from nelvor.model.things import CircuitSwitch, Device, Transfer
 from nelvor.rulebook.rules import Rules
 from nelvor.topology.names import name_of
+from nelvor.topology.pushed_in import sources_behind
 from nelvor.topology.site import Site
 from nelvor.working import exact
 
@@ -47,6 +48,7 @@ class _Box:
         throws = site.throws_of.get(gear.id, [])
         self.panels = {site.owners.get(throw.part, "") for throw in throws if throw.part in site.buses} - {""}
         self.standby = [run for throw in throws for run in site.runs_to_part.get(throw.part, [])]
+        self.sources = [item for run in self.standby for item in sources_behind(site, site.upstream_of(run), set())]
         self.moved: dict[str, list[CircuitSwitch]] = {}
         for switch in site.circuit_switches_of[gear.id]:
             if switch.device_id in site.devices:
@@ -64,6 +66,7 @@ class _Box:
             if device.role in NO_CIRCUITS or device.enclosure_id not in self.panels:
                 self._not_reached(device, switches)
                 continue
+            self._supplies(device, switches)
             self._lines(device, switches)
             self._wire(device, switches)
             self._not_acting(device)
@@ -75,7 +78,32 @@ class _Box:
             "which its leads go."
         )
         about = self.judge.about("circuit_switches", switches[0].id)
-        about.must_fix("switch_reach", text, "listed_use", "device_id", self._released(device, switches))
+        about.must_fix("switch_reach", text, "listed_use", "device_id", self._released(device))
+
+    def _supplies(self, device: Device, switches: list[CircuitSwitch]) -> None:
+        """One other supply alone moves a circuit, gives it the volts that it needs, and meets none that pushes in from behind."""
+        name, about = name_in(self.site, device), self.judge.about("circuit_switches", switches[0].id)
+        mend = self._released(device)
+        if any(item.transfer_id != self.gear.id for item in self.site.switches_of_device[device.id]):
+            text = f"{name} is moved by {self.name} and by another box: over it their supplies can meet. Leave it to one of them."
+            about.must_fix("switch_twice", text, TRANSFER, "device_id", mend)
+        pushing = [item for item in self.site.sources_through(device) if item.interactive is not False]
+        if pushing:
+            names = " and ".join(dict.fromkeys(name_of(self.site, item.id) for item in pushing))
+            text = f"{names} is behind {name}, which {self.name} moves: it would push into the set. Leave it with the utility."
+            about.must_fix("switch_source", text, TRANSFER, "device_id", mend)
+        if device.poles > 1 and self._gives_120_v:
+            text = f"{self._set} gives 120 V on both lines: what of {name} needs more gets none, and a neutral between them carries the sum."
+            about.must_fix("switch_volts", text, TRANSFER, "device_id", mend)
+
+    @property
+    def _gives_120_v(self) -> bool:
+        """Tell whether all that comes in here gives 120 V on two wires."""
+        return bool(self.sources) and all(item.output == "two_wire_120" for item in self.sources)
+
+    @property
+    def _set(self) -> str:
+        return " and ".join(dict.fromkeys(name_of(self.site, item.id) for item in self.sources))
 
     def _lines(self, device: Device, switches: list[CircuitSwitch]) -> None:
         """Every pole has a switch, on lines that differ, with handles that go together."""
@@ -86,7 +114,7 @@ class _Box:
                 f"{name} has {poles} and {len(switches)} of the switches of {self.name}: a line that stays behind is live from the "
                 "other supply. Move all of its lines, or none."
             )
-            about.must_fix("switch_poles", text, TRANSFER, "device_id", self._released(device, switches))
+            about.must_fix("switch_poles", text, TRANSFER, "device_id", self._released(device))
         elif device.poles > 1:
             self._several(about, name, switches, TRANSFER)
         else:
@@ -188,14 +216,14 @@ class _Box:
                 continue
             switches = [item for device in moved for item in self.moved[device.id]]
             about, names = self.judge.about("circuit_switches", switches[0].id), self._names(members)
+            mend = self._released(*moved)
+            if self._gives_120_v:
+                text = f"{names} share a neutral, which carries the sum of both where {self._set} gives 120 V on both lines."
+                about.must_fix("switch_volts", text, ONE_NEUTRAL, "device_id", mend)
             if len(moved) < len(members):
                 text = (
                     f"{names} share a neutral, and {self.name} moves {self._names(moved)} alone: on two supplies the neutral carries "
                     "the sum of their currents. Move both lines, or none."
-                )
-                mends = [self._released(device, self.moved[device.id]).operations for device in moved]
-                mend = Mend(
-                    f"{self._names(moved)}: stays on its breaker", tuple(step for item in mends for step in item)
                 )
                 about.must_fix("multiwire_apart", text, ONE_NEUTRAL, "device_id", mend)
             else:
@@ -212,16 +240,16 @@ class _Box:
 
     # -- words ---------------------------------------------------------------------------------
 
-    def _names(self, devices: list[Device]) -> str:
+    def _names(self, devices: Iterable[Device]) -> str:
         return " and ".join(name_in(self.site, item) for item in devices)
 
     def _letters(self, switches: list[CircuitSwitch]) -> str:
         words = " and ".join(item.name or item.id for item in switches)
         return f"{'Switches' if len(switches) > 1 else 'Switch'} {words}"
 
-    def _released(self, device: Device, switches: list[CircuitSwitch]) -> Mend:
-        operations = [step for item in switches for step in released(item)]
-        return Mend(f"{name_in(self.site, device)}: stays on its breaker", tuple(operations))
+    def _released(self, *devices: Device) -> Mend:
+        operations = [step for device in devices for item in self.moved[device.id] for step in released(item)]
+        return Mend(f"{self._names(devices)}: stays on its breaker", tuple(operations))
 
 
 def released(switch: CircuitSwitch) -> tuple[Operation, ...]:
