@@ -291,6 +291,19 @@ class CircuitTransfer(unittest.TestCase):
             weighed(orchard(), "circuit_transfer", "disc-house", **self.OPTIONS)
 
 
+class SunBehindASet(unittest.TestCase):
+    def test_what_runs_beside_the_utility_would_push_into_a_set_that_it_stands_behind(self):
+        _, _, with_sun = taken(house().job, "inverter", "panel", output_a=32.0, largest_device_a=40.0)
+        for kind in ("transfer_gear", "interlock"):
+            with self.subTest(kind=kind):
+                report, _, _ = taken(with_sun, kind, "panel", **SET)
+                (found,) = [item for item in report.findings if item.code == "standby_pushed_into"]
+                self.assertEqual(found.outcome, "advice")
+                self.assertIn("Inverter behind", found.text)
+                without, _, _ = taken(house().job, kind, "panel", **SET)
+                self.assertNotIn("standby_pushed_into", [item.code for item in without.findings])
+
+
 class SwitchBox(unittest.TestCase):
     """A box of six switches on a set of 7.2 kVA (30 A); the breakers of its circuits stay in the panel."""
 

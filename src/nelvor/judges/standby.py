@@ -66,6 +66,7 @@ class StandbyJudge:
             else:
                 self._interlock(way.by)
             self._attempt("standby_capacity", partial(self._capacity, way))
+            self._pushed_into(way)
             self._signs(way)
         return Answer(
             subject=Subject("standby", self.enclosure.id),
@@ -221,6 +222,22 @@ class StandbyJudge:
         else:
             text = f"The interlock at {self.name} is not listed for this panel. Use one that its maker lists for it."
             about.must_fix("interlock", text, "transfer_equipment_interlock", "listed")
+
+    def _pushed_into(self, way: ComesIn) -> None:
+        """What runs beside the utility behind the gear runs beside the set as well, which takes nothing back (702.5)."""
+        sets = [source for run in way.runs for source in self._sources(run) if not source.interactive]
+        beneath = self.site.sources_beneath.get(self.enclosure.id, {}).values()
+        pushing = [item for item in beneath if item.interactive and item not in sets]
+        if not sets or not pushing:
+            return
+        names, of_sets = (
+            " and ".join(dict.fromkeys(name_of(self.site, item.id) for item in these)) for these in (pushing, sets)
+        )
+        text = (
+            f"While {of_sets} runs, {names} behind {self.name} would join it, and push into it what the loads do not take. Have it "
+            "locked off then, unless the makers of both allow them together; or connect it ahead of what is transferred."
+        )
+        self.judge.advise("standby_pushed_into", text, "standby_parallel")
 
     def _signs(self, way: ComesIn) -> None:
         sources = [source for run in way.runs for source in self._sources(run)]
