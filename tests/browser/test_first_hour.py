@@ -24,6 +24,8 @@ NEW_CIRCUITS = (
     ("Shed", "1", "20", None),
 )
 MOST_PRESSES = 120
+NAME_IN_FOCUS = """() => { const e = document.activeElement, l = e.labels && e.labels[0];
+    return (e.getAttribute('aria-label') || (l ? l.textContent : e.textContent)).trim(); }"""
 
 
 class FirstHour(WithBrowser):
@@ -218,13 +220,15 @@ class ByKeyboard(WithBrowser):
 
     def focused(self, name, within=12):
         """Go on by Tab until a control of this name has the focus, or it is there already."""
-        words = """() => { const e = document.activeElement, l = e.labels && e.labels[0];
-            return (e.getAttribute('aria-label') || (l ? l.textContent : e.textContent)).trim(); }"""
         for _ in range(within):
-            if self.page.evaluate(words).startswith(name):
+            if self.page.evaluate(NAME_IN_FOCUS).startswith(name):
                 return
             self.press("Tab")
-        self.fail(f"{name} is not reached; at {self.page.evaluate(words)}")
+        self.fail(f"{name} is not reached; at {self.page.evaluate(NAME_IN_FOCUS)}")
+
+    def comes_to(self, name):
+        """The page itself puts the focus on a control of this name, in its own time and without a Tab."""
+        self.page.wait_for_function(f"(name) => ({NAME_IN_FOCUS})().startsWith(name)", arg=name)
 
     def at_the_box(self, name):
         self.page.wait_for_function(
@@ -262,7 +266,7 @@ class ByKeyboard(WithBrowser):
 
     def test_service_panel_and_outbuilding_from_the_empty_job_to_the_packet(self):
         self.page, self.presses = self.open(self.new_job()), 0
-        self.focused("Utility at 120/240", within=1)
+        self.comes_to("Utility at 120/240")
         self.press("Enter")
         self.at_the_box("Meter")
         self.press("a")
@@ -279,14 +283,14 @@ class ByKeyboard(WithBrowser):
         self.panel("Garage panel", "125", "60", "ArrowDown")
         self.run_of("Garage panel", "120", "60")
         self.press("2")
-        self.focused("LevelExisting", within=1)
+        self.comes_to("LevelExisting")
         self.focused("Add a load")
         self.type("EV")
         self.press("Enter")
         self.settled(self.page)
         self.press("Tab", "n", "Tab")
         for mend in ("Fit the bond", "Add two rods", "Add two rods"):
-            self.focused(mend, within=1)
+            self.comes_to(mend)
             self.press("Enter")
             self.settled(self.page)
         for asked, answer in [("All as required", "yes")] * 3 + [
