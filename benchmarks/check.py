@@ -1,5 +1,8 @@
 """A complete check over the arithmetic of its own workings, its growth with the size, an edit on a large job, and ways.
 
+The bare arithmetic is done on the standard library's fractions. The pace of a machine changes from one second to the next, so
+each check is timed between two rounds of what it is compared with, and the median of those ratios is told.
+
 Run: ``PYTHONPATH=src:. .nelvor/venv/bin/python -m benchmarks.check``
 """
 
@@ -12,11 +15,14 @@ import math
 import statistics
 import time
 from collections.abc import Callable, Sequence
-from fractions import Fraction
+from fractions import Fraction as Plain
+from functools import partial
+from itertools import count
 from typing import Any
 from unittest.mock import patch
 
 from nelvor.demo import FOLDER
+from nelvor.fraction import Fraction
 from nelvor.judges.memory import Memory
 from nelvor.model.changes.operations import Put
 from nelvor.model.document import Document
@@ -27,14 +33,15 @@ from nelvor.report.comparison import compare_run
 from nelvor.report.subjects import SUBJECTS
 from nelvor.report.wire import report_out
 from nelvor.working import Figure, Recorder, Step
-from nelvor.working.recorder import Operation, replay
+from nelvor.working.recorder import Operation, Value, replay
 from tests.support.jobs import chain
 
 ROUNDS = 7
-BARE: dict[str, Callable[[list[Fraction]], object]] = {
-    "add": lambda numbers: sum(numbers, Fraction(0)),
+AROUND = 3
+BARE: dict[str, Callable[[list[Plain]], object]] = {
+    "add": lambda numbers: sum(numbers, Plain(0)),
     "subtract": lambda numbers: numbers[0] - numbers[1],
-    "multiply": lambda numbers: math.prod(numbers, start=Fraction(1)),
+    "multiply": lambda numbers: math.prod(numbers, start=Plain(1)),
     "divide": lambda numbers: numbers[0] / numbers[1],
     "greatest": max,
     "least": min,
@@ -42,14 +49,28 @@ BARE: dict[str, Callable[[list[Fraction]], object]] = {
 MANY_SIZES = 20
 
 
+def seconds_of(work: Callable[[], object], times: int = 1) -> float:
+    """Return the time that a piece of work takes, done a number of times in a row."""
+    began = time.perf_counter()
+    for _ in range(times):
+        work()
+    return (time.perf_counter() - began) / times
+
+
 def median_seconds(work: Callable[[], object], rounds: int = ROUNDS) -> float:
     """Return the median time of a piece of work."""
-    times = []
+    return statistics.median(seconds_of(work) for _ in range(rounds))
+
+
+def over(work: Callable[[], object], other: Callable[[], object], rounds: int = ROUNDS) -> tuple[float, float, float]:
+    """Return how many times the other a piece of work takes, and the median seconds of the work and of the other."""
+    ratios, works, others = [], [], []
     for _ in range(rounds):
-        began = time.perf_counter()
-        work()
-        times.append(time.perf_counter() - began)
-    return statistics.median(times)
+        before = seconds_of(other, AROUND)
+        works.append(seconds_of(work))
+        others.append((before + seconds_of(other, AROUND)) / 2)
+        ratios.append(works[-1] / others[-1])
+    return statistics.median(ratios), statistics.median(works), statistics.median(others)
 
 
 def main() -> None:
@@ -71,21 +92,20 @@ def main() -> None:
     for name, raw in jobs.items():
         document = parse_bytes(raw)
         workings = workings_of(check(document))
-        replaying = median_seconds(lambda workings=workings: [replay(steps) for steps in workings])
+        work = partial(check, document)
+        replays, _, replaying = over(work, lambda workings=workings: [replay(steps) for steps in workings])
         sums = [numbers for steps in workings for numbers in bare_numbers(steps)]
-        bare = median_seconds(lambda sums=sums: bare_arithmetic(sums))
-        every = sums_done(document)
-        with_refused = median_seconds(lambda every=every: bare_arithmetic(every))
-        checking = median_seconds(lambda document=document: check(document))
-        seconds[name] = checking
+        bares, seconds[name], bare = over(work, partial(bare_arithmetic, sums))
+        with_refused, _, _ = over(work, partial(bare_arithmetic, sums_done(document)))
         number = sum(len(steps) for steps in workings)
         print(
-            f"{name:<20}{number:>8}{replaying * 1000:>11.1f}{bare * 1000:>9.1f}{checking * 1000:>10.1f}"
-            f"{checking / replaying:>16.1f}{checking / bare:>14.1f}{checking / with_refused:>13.1f}"
+            f"{name:<20}{number:>8}{replaying * 1000:>11.1f}{bare * 1000:>9.1f}{seconds[name] * 1000:>10.1f}"
+            f"{replays:>16.1f}{bares:>14.1f}{with_refused:>13.1f}"
         )
     for small, large in (("chain of 50", "chain of 500"), ("50, 10 loads each", "500, 10 loads each")):
-        print(f"growth of the check from {small} to {large}: {seconds[large] / seconds[small]:.1f} × for 10 × the size")
-    edit_last_run(jobs["500, 10 loads each"], seconds["500, 10 loads each"])
+        less, more = (partial(check, parse_bytes(jobs[name])) for name in (small, large))
+        print(f"growth of the check from {small} to {large}: {over(more, less)[0]:.1f} × for 10 × the size")
+    edit_last_run(jobs["500, 10 loads each"])
     compare_ways(parse_bytes(jobs["bakery"]), seconds["bakery"])
 
 
@@ -101,7 +121,7 @@ def workings_of(report: Report) -> list[list[Step]]:
     return [working.steps for working in found.values()]
 
 
-def sums_done(document: Document) -> list[tuple[str, list[Fraction]]]:
+def sums_done(document: Document) -> list[tuple[str, list[Plain]]]:
     """Return the numbers of every arithmetic step that a check takes, those of candidates that it refuses too."""
     done = []
     take_down = Recorder._take_down
@@ -110,7 +130,7 @@ def sums_done(document: Document) -> list[tuple[str, list[Fraction]]]:
         recorder: Recorder, label: str, operation: Operation, inputs: Sequence[Figure], *rest: Any, **more: Any
     ) -> Figure:
         if operation in BARE:
-            done.append((operation, [item.step.value for item in inputs if isinstance(item.step.value, Fraction)]))
+            done.append((operation, plain_numbers([item.step.value for item in inputs])))
         return take_down(recorder, label, operation, inputs, *rest, **more)
 
     with patch.object(Recorder, "_take_down", noting):
@@ -118,36 +138,41 @@ def sums_done(document: Document) -> list[tuple[str, list[Fraction]]]:
     return done
 
 
-def bare_numbers(steps: list[Step]) -> list[tuple[str, list[Fraction]]]:
+def bare_numbers(steps: list[Step]) -> list[tuple[str, list[Plain]]]:
     """Return the numbers that each arithmetic step works with."""
     return [
-        (step.operation, [value for number in step.inputs if isinstance(value := steps[number].value, Fraction)])
+        (step.operation, plain_numbers([steps[number].value for number in step.inputs]))
         for step in steps
         if step.operation in BARE
     ]
 
 
-def bare_arithmetic(sums: list[tuple[str, list[Fraction]]]) -> None:
+def plain_numbers(values: list[Value]) -> list[Plain]:
+    """Return those values that are numbers, as the standard library's fractions."""
+    return [Plain(value.numerator, value.denominator) for value in values if isinstance(value, Fraction)]
+
+
+def bare_arithmetic(sums: list[tuple[str, list[Plain]]]) -> None:
     """Do the arithmetic of a report and nothing else."""
     for operation, numbers in sums:
         BARE[operation](numbers)
 
 
-def edit_last_run(raw: bytes, checking: float) -> None:
+def edit_last_run(raw: bytes) -> None:
     """Print what an edit of the last run costs over a whole check of the job, and the size of its answer."""
     known, memory = KnownJob.of(parse_bytes(raw)), Memory()
     check(known.document, memory=memory)
     last = known.document.runs[-1].id
-    times = []
-    for number in range(ROUNDS):
-        began = time.perf_counter()
-        edited = known.edited([Put(list="runs", id=last, field="length_ft", value=21.0 + number)])
-        report = check(edited.document, memory=memory)
-        times.append(time.perf_counter() - began)
-    written = report_out(report, looked_at=[last]).model_dump_json().encode()
-    share = statistics.median(times) / checking
+    lengths = count(21)
+
+    def edit() -> Report:
+        edited = known.edited([Put(list="runs", id=last, field="length_ft", value=float(next(lengths)))])
+        return check(edited.document, memory=memory)
+
+    share, editing, _ = over(edit, partial(check, known.document))
+    written = report_out(edit(), looked_at=[last]).model_dump_json().encode()
     print(
-        f"length of the last run edited: {statistics.median(times) * 1000:.0f} ms, {share:.2f} × a whole check; answer "
+        f"length of the last run edited: {editing * 1000:.0f} ms, {share:.2f} × a whole check; answer "
         f"{len(gzip.compress(written)) / 1000:.0f} kB over the wire"
     )
 

@@ -1,5 +1,4 @@
 import unittest
-from fractions import Fraction
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -7,6 +6,7 @@ from hypothesis import strategies as st
 from nelvor.clauses.calculated_load import calculate
 from nelvor.clauses.load_kind import amperes_per_va, kind_of, tally_of
 from nelvor.errors import CannotCompute, MissingFigure, MissingInput
+from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.model.things import Load
 from nelvor.rulebook.rules import rulebook

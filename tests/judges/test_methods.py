@@ -2,9 +2,9 @@
 
 import unittest
 from dataclasses import replace
-from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
+from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LoadUnknown
 from tests.support.jobs import JobBuilder, finding, mended, report_of, thing, through_transformer
 

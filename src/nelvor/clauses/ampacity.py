@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
 
 from nelvor.clauses.mixed_locations import Portion, governing_ampacity
+from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES
 from nelvor.working import Figure, Recorder, exact
 

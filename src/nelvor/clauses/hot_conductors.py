@@ -5,12 +5,12 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 
 from nelvor.clauses.ampacity import COLUMN, Circumstances, final_ampacity, size_index
 from nelvor.clauses.dwelling_83_percent import reaches_83_percent
 from nelvor.clauses.next_size_up import largest_device
 from nelvor.errors import CannotCompute, MissingFigure
+from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder, shown

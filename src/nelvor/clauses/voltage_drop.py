@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 
 from nelvor.clauses.ampacity import COLUMN
+from nelvor.fraction import Fraction
 from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from fractions import Fraction
 from typing import Literal
 
 from pydantic import Field
@@ -16,6 +15,7 @@ from nelvor.errors import CannotCompute
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import Inputs, Part, amperes, choice, feet, given, impossible, quantity
 from nelvor.figures.quick_figure import QuickFigure
+from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES, BurialLocation, Material, Method, Size, TradeSize, Wall
 from nelvor.working import Figure, Recorder, exact, shown
 

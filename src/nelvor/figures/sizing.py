@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from fractions import Fraction
 from typing import Literal
 
 from pydantic import Field
@@ -24,6 +23,7 @@ from nelvor.figures.inputs import (
     rating,
 )
 from nelvor.figures.quick_figure import QuickFigure
+from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import Material, Size
 from nelvor.working import Figure, Recorder, exact
 

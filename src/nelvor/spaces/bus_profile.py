@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
+
+from nelvor.fraction import Fraction
 
 
 @dataclass(frozen=True)
