@@ -23,8 +23,9 @@ def metal_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) ->
     The path goes over grounding conductors, metal raceways, bars, bonds and metal paths (250.4(A)(5)); over a
     neutral bar only where that is bonded to its enclosure, at the service and ahead of it.
     """
-    allowed = {node for node in site.network.at if node.pole == METAL or _bonded_neutral(site, bonds, node)}
-    certain, possible = (_pieces(site, allowed, doubtful=doubtful) for doubtful in (False, True))
+    bonded = {enclosure_id for enclosure_id, bond in bonds.items() if bond.decision in BONDED}
+    allowed = {node for node in site.network.at if node.pole == METAL or site.owners.get(node.part) in bonded}
+    certain, possible = _pieces(site, allowed, doubtful=False), None
     found: list[Verdict] = []
     for enclosure_id, bond in bonds.items():
         run = site.feeding_run(enclosure_id)
@@ -36,6 +37,7 @@ def metal_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) ->
             continue
         judge = Judge(rules, "enclosures", enclosure_id)
         name, upstream = name_of(site, enclosure_id), name_of(site, ahead.part)
+        possible = possible or _pieces(site, allowed, doubtful=True)
         if ahead in possible and possible[ahead] == possible.get(here):
             text = (
                 f"Whether the metal of {name} is joined to that of {upstream} is not known: follow its grounding path."
@@ -64,11 +66,6 @@ def _landed_on_metal(site: Site, run: Run, pieces: dict[Node, int]) -> Mend | No
         if landed != box and landed not in on_metal:
             operations += proposing("conductors", wires[0], **{end: next(iter(on_metal), box)})
     return Mend("Land the grounding conductor on metal at both ends", tuple(operations)) if operations else None
-
-
-def _bonded_neutral(site: Site, bonds: Mapping[str, BondAnswer], node: Node) -> bool:
-    bond = bonds.get(site.owners.get(node.part, ""))
-    return bond is not None and bond.decision in BONDED
 
 
 def _pieces(site: Site, allowed: set[Node], doubtful: bool) -> dict[Node, int]:

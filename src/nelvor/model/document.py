@@ -125,6 +125,13 @@ class Document(Part):
                 known = {id(thing) for thing in old}
                 yield from ((list_name, thing) for thing in new if id(thing) not in known)
 
+    def changed_since(self, before: Document) -> Iterator[tuple[str, Thing, Thing]]:
+        """Yield (list, thing, earlier thing) of what an edit put in place of the things of a document with the same ids."""
+        for list_name in LISTS:
+            old, new = getattr(before, list_name), getattr(self, list_name)
+            if new is not old:
+                yield from ((list_name, b, a) for a, b in zip(old, new, strict=True) if a is not b)
+
     def has_the_ids_of(self, other: Document) -> bool:
         """Tell whether every list names the same things in the same order."""
         lists = ((getattr(self, name), getattr(other, name)) for name in LISTS)

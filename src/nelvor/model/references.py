@@ -5,7 +5,7 @@ The one definition: the interface's own is generated from it.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -119,18 +119,28 @@ def _named_ids(list_name: str, thing: Thing) -> Iterator[tuple[str, str, tuple[s
 def reference_issues(document: Document, before: Document | None = None) -> list[Issue]:
     """Return an issue for each id used twice and each reference that leads nowhere.
 
-    Where an earlier document, which had no issue, names the same things, only those that are new since are looked at.
+    Where an earlier document, which had no issue, has the same things, only references that are new since are looked at.
     """
+    if before is not None and document.has_the_ids_of(before):
+        named = [
+            name
+            for list_name, thing, earlier in document.changed_since(before)
+            for name in set(_named_ids(list_name, thing)).difference(_named_ids(list_name, earlier))
+        ]
+        return _leading_nowhere(sorted(named), homes_of(document)[0]) if named else []
     homes, issues = homes_of(document)
-    looked_at = before if before is not None and document.has_the_ids_of(before) else None
-    for list_name, thing in document.things_new_since(looked_at):
-        for path, target, allowed in _named_ids(list_name, thing):
-            home = homes.get(target)
-            if home not in allowed:
-                found = "is not in this job" if home is None else f"is one of the {home}"
-                issues.append(
-                    Issue("unknown_id", path, f"{target} {found}.", f"Name one of the {' or '.join(allowed)}.")
-                )
+    named = [name for list_name, thing in document.things() for name in _named_ids(list_name, thing)]
+    return issues + _leading_nowhere(named, homes)
+
+
+def _leading_nowhere(named: Iterable[tuple[str, str, tuple[str, ...]]], homes: Mapping[str, str]) -> list[Issue]:
+    """Return an issue for each (path, id, allowed lists) whose id lives in none of the lists."""
+    issues = []
+    for path, target, allowed in named:
+        home = homes.get(target)
+        if home not in allowed:
+            found = "is not in this job" if home is None else f"is one of the {home}"
+            issues.append(Issue("unknown_id", path, f"{target} {found}.", f"Name one of the {' or '.join(allowed)}."))
     return issues
 
 

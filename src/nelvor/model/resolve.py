@@ -16,9 +16,10 @@ def _present(thing: Thing, state: State) -> bool:
 
 def resolve(document: Document, state: State) -> Document:
     """Return the document as it is in one state: things of the other state gone, properties decided."""
-    lists = {}
-    for list_name in LISTS:
-        things = [thing for thing in getattr(document, list_name) if _present(thing, state)]
-        things = [thing.as_proposed() if state == "proposed" else thing.as_existing() for thing in things]
-        lists[list_name] = things
-    return document.model_copy(update=lists)
+    return document.model_copy(update={name: in_state(getattr(document, name), state) for name in LISTS})
+
+
+def in_state(things: list[Thing], state: State) -> list[Thing]:
+    """Return those of some things that are there in one state, as they are in it."""
+    present = [thing for thing in things if _present(thing, state)]
+    return [thing.as_proposed() if state == "proposed" else thing.as_existing() for thing in present]

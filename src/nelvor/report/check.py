@@ -39,16 +39,15 @@ from nelvor.judges.source_connection import source_connection_verdicts
 from nelvor.judges.source_without_neutral import without_neutral_verdicts
 from nelvor.judges.unbalanced_sources import unbalanced_source_verdicts
 from nelvor.judges.verdict import Verdict
-from nelvor.model.changes.ids import taken_ids
 from nelvor.model.document import Document
-from nelvor.model.resolve import State, resolve
+from nelvor.model.resolve import State
 from nelvor.report.collector import collector_paused
 from nelvor.report.path import Place, places
+from nelvor.report.site_kept import site_kept
 from nelvor.report.subjects import SUBJECTS, Checking, worked_out
 from nelvor.report.ways_out import with_ways_out
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.topology.names import home_of
-from nelvor.topology.network import network_of, network_rests_on
 from nelvor.topology.site import Site
 
 SEVERITY = {"must_fix": 0, "advice": 1, "cannot_tell": 2, "holds": 3}
@@ -148,13 +147,9 @@ def check(document: Document, state: State = "proposed", memory: Memory | None =
 
 
 def _checked(document: Document, state: State, memory: Memory) -> Report:
-    resolved = resolve(document, state)
-    edition = document.settings.edition
-    rules = memory.recall(
-        "rules", resolved.amendments, edition, lambda: rulebook().resolve(edition, resolved.amendments)
-    )
-    site = Site(resolved, taken_ids(document.things()))
-    site.adopt(memory.latest("network", *network_rests_on(site), lambda: network_of(site)))
+    site = site_kept(document, state, memory)
+    edition, amendments = document.settings.edition, site.document.amendments
+    rules = memory.recall("rules", amendments, edition, lambda: rulebook().resolve(edition, amendments))
     checking = worked_out(site, rules, memory)
     facts = tuple(facts_of(site, rules, checking.bonds))
     verdicts = [

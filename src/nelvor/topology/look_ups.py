@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
+from dataclasses import InitVar, dataclass, field
 from functools import cached_property, lru_cache
 from typing import Protocol, TypeVar
 
@@ -55,23 +55,31 @@ def natural(thing_id: str) -> list[tuple[int, str]]:
     return [(int(part), "") if part.isdigit() else (-1, part) for part in DIGITS.split(thing_id) if part]
 
 
-def in_order(document: Document) -> Document:
+def ordered(document: Document) -> Document:
     """Return the document with every list in the order of its ids, so that no answer hangs on how it was listed."""
-    return document.model_copy(
-        update={name: sorted(getattr(document, name), key=lambda item: natural(item.id)) for name in LISTS}
-    )
+    return document.model_copy(update={name: by_their_ids(getattr(document, name)) for name in LISTS})
+
+
+def by_their_ids(things: list[T]) -> list[T]:
+    """Return things in the natural order of their ids."""
+    return sorted(things, key=lambda item: natural(item.id))
 
 
 @dataclass(frozen=True)
 class LookUps:
-    """A resolved document with look-ups. ``taken`` are the ids of the whole document, the other state's things too."""
+    """A resolved document with look-ups. ``taken`` are the ids of the whole document, the other state's things too.
+
+    ``in_order`` says that every list stands in the order of its ids already.
+    """
 
     document: Document
     taken: frozenset[str] | None = None
+    in_order: InitVar[bool] = False
     owners: dict[str, str] = field(init=False)
 
-    def __post_init__(self) -> None:
-        object.__setattr__(self, "document", in_order(self.document))
+    def __post_init__(self, in_order: bool) -> None:
+        if not in_order:
+            object.__setattr__(self, "document", ordered(self.document))
         object.__setattr__(self, "owners", owner_of_parts(self.document))
 
     def free_ids(self) -> FreeIds:

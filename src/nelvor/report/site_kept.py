@@ -1,0 +1,35 @@
+"""The site of a document in one state; what an edit left alone is not put in order or joined again."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+from nelvor.judges.memory import Memory
+from nelvor.model.base import Thing
+from nelvor.model.document import LISTS, Document
+from nelvor.model.resolve import State, in_state
+from nelvor.topology.look_ups import by_their_ids
+from nelvor.topology.network import network_of, network_rests_on
+from nelvor.topology.site import Site
+
+
+def site_kept(document: Document, state: State, memory: Memory) -> Site:
+    """Return the site of a document. A list of the document that a memory knows is resolved and ordered already."""
+    lists: dict[str, Any] = {}
+    taken: set[str] = set()
+    for name in LISTS:
+        things = getattr(document, name)
+        lists[name] = memory.latest(f"{name} in order", [things], state, partial(_in_order, things, state))
+        taken |= memory.latest(f"ids of {name}", [things], None, partial(_ids, things))
+    site = Site(document.model_copy(update=lists), frozenset(taken), in_order=True)
+    site.adopt(memory.latest("network", *network_rests_on(site), partial(network_of, site)))
+    return site
+
+
+def _in_order(things: list[Thing], state: State) -> list[Thing]:
+    return by_their_ids(in_state(things, state))
+
+
+def _ids(things: list[Thing]) -> frozenset[str]:
+    return frozenset(thing.id for thing in things)
