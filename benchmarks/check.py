@@ -32,7 +32,7 @@ from nelvor.report.check import Report, check
 from nelvor.report.comparison import compare_run
 from nelvor.report.subjects import SUBJECTS
 from nelvor.report.wire import report_out
-from nelvor.working import Figure, Recorder, Step
+from nelvor.working import Figure, Recorder
 from nelvor.working.recorder import Operation, Value, replay
 from tests.support.jobs import chain
 
@@ -109,7 +109,7 @@ def main() -> None:
     compare_ways(parse_bytes(jobs["bakery"]), seconds["bakery"])
 
 
-def workings_of(report: Report) -> list[list[Step]]:
+def workings_of(report: Report) -> list[list[Figure]]:
     """Return the steps of all workings of a report, with those that their figures are carried from."""
     found: dict[int, Recorder] = {}
     stack = [answer.working for subject in SUBJECTS for answer in report.of(subject.kind).values()]
@@ -130,7 +130,7 @@ def sums_done(document: Document) -> list[tuple[str, list[Plain]]]:
         recorder: Recorder, label: str, operation: Operation, inputs: Sequence[Figure], *rest: Any, **more: Any
     ) -> Figure:
         if operation in BARE:
-            done.append((operation, plain_numbers([item.step.value for item in inputs])))
+            done.append((operation, plain_numbers([item.value for item in inputs])))
         return take_down(recorder, label, operation, inputs, *rest, **more)
 
     with patch.object(Recorder, "_take_down", noting):
@@ -138,10 +138,10 @@ def sums_done(document: Document) -> list[tuple[str, list[Plain]]]:
     return done
 
 
-def bare_numbers(steps: list[Step]) -> list[tuple[str, list[Plain]]]:
+def bare_numbers(steps: list[Figure]) -> list[tuple[str, list[Plain]]]:
     """Return the numbers that each arithmetic step works with."""
     return [
-        (step.operation, plain_numbers([steps[number].value for number in step.inputs]))
+        (step.operation, plain_numbers([figure.value for figure in step.inputs]))
         for step in steps
         if step.operation in BARE
     ]

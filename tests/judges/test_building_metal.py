@@ -81,7 +81,7 @@ class WaterBond(unittest.TestCase):
             thing(builder.job, "runs", "to-service").update(run)
         report = builder.report()
         figure = report.of("electrode")["panel" if fed else "service"].figures.get("water_bond")
-        return (figure.text, report.rules.section(figure.step.clause)) if figure else None
+        return (figure.text, report.rules.section(figure.clause)) if figure else None
 
     def test_at_a_service(self):
         # 3/0 copper: 4 copper; 250 kcmil: 2; 1000 kcmil: 2/0; 1250 kcmil: 12.5 % of it 156 kcmil, 3/0

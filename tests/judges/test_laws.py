@@ -150,7 +150,7 @@ class Stretches(unittest.TestCase):
         builder.add("stretches", "s", run_id="to-panel", length_ft=float(length))
         parted = answer(builder)
         for name, figure in plain.figures.items():
-            self.assertEqual(parted.figures[name].step.value, figure.step.value, name)
+            self.assertEqual(parted.figures[name].value, figure.value, name)
 
     @settings(deadline=None, max_examples=30)
     @given(st.integers(1, 199), st.sampled_from(["pvc40", "pvc80", "rmc"]))
@@ -180,8 +180,8 @@ class MadeOtherwise(unittest.TestCase):
                 short = with_larger_hots(first, size)
                 anew = made_otherwise(first, hot_size=size)
                 self.assertEqual(
-                    {name: figure.step.value for name, figure in short.figures.items()},
-                    {name: figure.step.value for name, figure in anew.figures.items()},
+                    {name: figure.value for name, figure in short.figures.items()},
+                    {name: figure.value for name, figure in anew.figures.items()},
                 )
                 told = [(item.code, item.outcome, item.text) for item in short.verdicts]
                 self.assertEqual(told, [(item.code, item.outcome, item.text) for item in anew.verdicts])

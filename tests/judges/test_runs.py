@@ -330,7 +330,7 @@ class EntireDwelling(unittest.TestCase):
         found = answer(self.split())
         self.assertEqual(found.size("hots"), "2/0")
         self.assertFalse(found.whole_dwelling)
-        self.assertIn("3/0 by the table", found.figures["hots"].step.refused)
+        self.assertIn("3/0 by the table", found.figures["hots"].refused)
 
     def test_a_locked_size_below_the_service_stays_a_must_fix(self):
         builder = self.split()

@@ -119,7 +119,7 @@ class Replaying(unittest.TestCase):
     def test_steps_rest_on_earlier_steps_only(self):
         for recorder in self.books.values():
             for step in recorder.steps:
-                self.assertTrue(all(number < step.number for number in step.inputs))
+                self.assertTrue(all(figure.place < step.place for figure in step.inputs))
 
     def test_every_figure_sent_has_its_working_and_the_working_ends_in_it(self):
         report = report_out(self.report)
@@ -157,7 +157,7 @@ class Units(unittest.TestCase):
         recorder = Recorder(rulebook().resolve("2023"))
         area = recorder.table("Area", "conductor_dc", ("2",), "area_cmil", clause="")
         ohms = recorder.table("Resistance", "conductor_dc", ("2",), "dc_al_ohm_kft")
-        self.assertEqual((area.unit, ohms.unit, area.step.section), ("cmil", "ohm/kft", ""))
+        self.assertEqual((area.unit, ohms.unit, area.section), ("cmil", "ohm/kft", ""))
 
 
 class WhatWouldChange(unittest.TestCase):
@@ -171,9 +171,9 @@ class WhatWouldChange(unittest.TestCase):
         chosen = self.recorder.next_up(
             "Device", self.given(52), [Fraction(50), Fraction(60), Fraction(70)], "standard_ocpd"
         )
-        text = what_would_change(self.recorder.steps, chosen.step.number)
+        text = what_would_change(self.recorder.steps, chosen.place)
         self.assertIn("above 50 up to 60 A", text)
-        self.assertEqual(chosen.step.refused, "50 A is below 52 A")
+        self.assertEqual(chosen.refused, "50 A is below 52 A")
 
     def test_of_several_comparisons_the_nearest_is_told(self):
         have = self.given(100, "have")
@@ -182,14 +182,12 @@ class WhatWouldChange(unittest.TestCase):
             self.recorder.at_least("enough", have, self.given(need, label))
             tests.append(self.recorder.last_comparison())
         chosen = self.recorder.choose("Size", "3", "AWG", tests)
-        self.assertIn("near", what_would_change(self.recorder.steps, chosen.step.number))
+        self.assertIn("near", what_would_change(self.recorder.steps, chosen.place))
 
     def test_behind_a_figure_stand_only_its_own_inputs(self):
         self.given(1, "unrelated")
         total = self.recorder.add("Sum", self.given(2), self.given(3))
-        self.assertEqual(
-            [step.label for step in behind(self.recorder.steps, total.step.number)], ["need", "need", "Sum"]
-        )
+        self.assertEqual([step.label for step in behind(self.recorder.steps, total.place)], ["need", "need", "Sum"])
 
     def test_nothing_reaches_the_need(self):
         self.assertIsNone(self.recorder.next_up("Device", self.given(7000), [Fraction(6000)], "standard_ocpd"))

@@ -154,7 +154,7 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
     lines = [line for group in groups for line in group.lines]
     nothing = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
     if lines:
-        recorder.forget(nothing.step.number)
+        recorder.forget(nothing.place)
     connected = recorder.add("Connected load", *(line.connected_va for line in lines), unit="VA") if lines else nothing
     demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
     adder = motor_adder(tally, lines, system, recorder)

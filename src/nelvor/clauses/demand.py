@@ -56,6 +56,8 @@ class DemandLine:
 def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
     """Return the kinds of these categories with their counts, in a steady order."""
     chosen = [(kind, count) for kind, count in kinds.items() if kind.category in categories]
+    if len(chosen) < 2:
+        return chosen
     return sorted(
         chosen,
         key=lambda pair: (

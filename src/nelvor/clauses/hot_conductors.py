@@ -142,19 +142,21 @@ def _worth_trying(
     recorder: Recorder, circumstances: Circumstances, demand: Demand, sizes: Sequence[str]
 ) -> Sequence[str]:
     """Return the sizes from the last one that surely fails on, so that its refusal is told and smaller ones are not tried."""
+    above = Fraction(0)
     if circumstances.dwelling_share:
         need = demand.device.number * recorder.rules.parameter("dwelling_share").number
     else:
+        need = demand.design.number
         ratings = recorder.rules.standard_ratings()
         place = bisect_left(ratings, demand.device.number)
-        by_device = ratings[place - 1] if place and not demand.guarded_by_overload else Fraction(0)
-        need = max(demand.design.number, by_device)
+        if place and not demand.guarded_by_overload:
+            above = ratings[place - 1]  # a conductor of that very ampacity has its device already
     degrees = min(circumstances.termination_c, circumstances.insulation_c)
     column = f"{COLUMN[circumstances.material]}{degrees}"
     table = recorder.rules.table("ampacity")
-    each = need / circumstances.sets
+    each, above_each = need / circumstances.sets, above / circumstances.sets
     for place, size in enumerate(sizes):
         row = table.find((size,))
-        if row is not None and row[column] and cell_number(row[column]) >= each:
+        if row is not None and row[column] and (ampacity := cell_number(row[column])) >= each and ampacity > above_each:
             return sizes[max(place - 1, 0) :]
     return sizes[-1:]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from collections.abc import Set as AbstractSet
 from dataclasses import replace
 
 from nelvor.clauses.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, sum_of, weights
@@ -15,6 +17,7 @@ from nelvor.working import Figure, Recorder
 BANK_OR_OFFICE = frozenset({"bank", "office"})
 WITH_LIGHTING_DEMAND = frozenset({"hospital", "hotel_motel", "warehouse"})
 DWELLING_ONLY = ("small_appliance", "laundry")
+BY_OTHER_RULES = frozenset({"lighting", "lighting_area", "receptacles", "vehicle_charging", *DWELLING_ONLY})
 
 
 def connected_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
@@ -26,11 +29,7 @@ def connected_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
     _refuse_dwelling_loads(kinds)
     lines = [
         *_lighting(kinds, recorder, with_demand=False),
-        *(
-            nameplate_line(kinds, recorder, category)
-            for category in CATEGORY_LABELS
-            if category not in ("lighting", "lighting_area", "receptacles", "vehicle_charging", *DWELLING_ONLY)
-        ),
+        *_at_nameplate(kinds, recorder, BY_OTHER_RULES),
         _receptacles_connected(kinds, recorder),
         vehicle_line(kinds, recorder),
     ]
@@ -47,16 +46,21 @@ def demand_factor_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
         CannotCompute, MissingFigure: as ``connected_lines``.
     """
     _refuse_dwelling_loads(kinds)
-    taken = ("lighting", "lighting_area", "receptacles", "kitchen", "vehicle_charging", *CLIMATE, *DWELLING_ONLY)
     lines = [
         *_lighting(kinds, recorder, with_demand=True),
         _receptacles(kinds, recorder),
         _kitchen(kinds, recorder),
-        *(nameplate_line(kinds, recorder, category) for category in CATEGORY_LABELS if category not in taken),
+        *_at_nameplate(kinds, recorder, {*BY_OTHER_RULES, "kitchen", *CLIMATE}),
         *larger_season(kinds, recorder),
         vehicle_line(kinds, recorder),
     ]
     return [line for line in lines if line is not None]
+
+
+def _at_nameplate(kinds: Kinds, recorder: Recorder, but: AbstractSet[str]) -> Iterator[DemandLine | None]:
+    """Each category that is present but for some, at its nameplate."""
+    present = {kind.category for kind in kinds} - but
+    return (nameplate_line(kinds, recorder, category) for category in CATEGORY_LABELS if category in present)
 
 
 def _refuse_dwelling_loads(kinds: Kinds) -> None:

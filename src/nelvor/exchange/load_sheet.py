@@ -19,7 +19,7 @@ from nelvor.fraction import Fraction
 from nelvor.report.check import Report
 from nelvor.report.words import CAUTIONS, METHOD_OF_LOADS, group_name
 from nelvor.topology.names import name_of
-from nelvor.working import Figure, Step
+from nelvor.working import Figure
 
 BOLD = Font(bold=True)
 FIRST_STEP_ROW = 2
@@ -83,7 +83,7 @@ def _level_rows(report: Report, name: str, level: LevelLoad, sheet: str) -> list
                     for_spreadsheet(line.label),
                     _reference(sheet, line.connected_va),
                     _reference(sheet, line.demand_va),
-                    line.demand_va.step.section,
+                    line.demand_va.section,
                 )
             )
     total = ("Total", _reference(sheet, level.connected_va), _reference(sheet, level.demand_va))
@@ -95,7 +95,7 @@ def _level_rows(report: Report, name: str, level: LevelLoad, sheet: str) -> list
 
 
 def _reference(sheet: str, figure: Figure) -> str:
-    return f"='{sheet}'!{_cell(figure.step.number)}"
+    return f"='{sheet}'!{_cell(figure.place)}"
 
 
 def _cell(step: int) -> str:
@@ -112,14 +112,14 @@ def _sheet_name(name: str, taken: set[str]) -> str:
     return found
 
 
-def _working_sheet(sheet: Worksheet, steps: list[Step]) -> None:
+def _working_sheet(sheet: Worksheet, steps: list[Figure]) -> None:
     sheet.append(["Step", "What", "Value", "Unit", "Section", "Source"])
     for cell in sheet[1]:
         cell.font = BOLD
     for step in steps:
         sheet.append(
             [
-                step.number + 1,
+                step.place + 1,
                 for_spreadsheet(step.label),
                 formula(step),
                 step.unit,
@@ -134,9 +134,9 @@ def _working_sheet(sheet: Worksheet, steps: list[Step]) -> None:
         row[0].alignment = Alignment(horizontal="right")
 
 
-def formula(step: Step) -> object:
+def formula(step: Figure) -> object:
     """Return a step as a spreadsheet cell: a formula over the cells of its inputs, or its value."""
-    cells = [_cell(number) for number in step.inputs]
+    cells = [_cell(figure.place) for figure in step.inputs]
     if step.operation in SIGNS:
         return f"={SIGNS[step.operation].join(cells)}"
     if step.operation in FUNCTIONS:

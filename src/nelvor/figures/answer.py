@@ -60,8 +60,8 @@ class FigureAnswer(Wire):
 def answer_out(name: str, title: str, worked: Worked, recorder: Recorder) -> FigureAnswer:
     """Return the answer for sending, signed."""
     steps = recorder.steps
-    main = worked.main.step
-    used = behind(steps, main.number)
+    main = worked.main
+    used = behind(steps, main.place)
     return FigureAnswer(
         name=name,
         title=title,
@@ -70,13 +70,13 @@ def answer_out(name: str, title: str, worked: Worked, recorder: Recorder) -> Fig
         unit=main.unit,
         section=main.section,
         sections=list(dict.fromkeys(step.section for step in used if step.section)),
-        changes=what_would_change(steps, main.number),
+        changes=what_would_change(steps, main.place),
         others={label: figure_out(figure, "") for label, figure in worked.others.items()},
         remarks=[
             RemarkOut(outcome=item.outcome, text=item.text, section=recorder.rules.section(item.clause))
             for item in worked.remarks
         ],
-        steps=[step_out(Line(step.number, step.inputs, step)) for step in steps],
-        step=main.number,
+        steps=[step_out(Line(step.place, tuple(item.place for item in step.inputs), step)) for step in steps],
+        step=main.place,
         signature=SignatureOut(edition=recorder.rules.edition, rulebook=rulebook().version, engine=ENGINE_VERSION),
     )

@@ -219,7 +219,7 @@ class ElectrodeJudge:
         most = max(asked, key=lambda figure: figure.number)
         self.judge.must_fix(
             "electrode",
-            f"A local amendment ({most.step.source}) asks for {least.text} rods at {self.name}; there are {len(rods)}.",
+            f"A local amendment ({most.source}) asks for {least.text} rods at {self.name}; there are {len(rods)}.",
             "supplemental_rod_25ohm",
             mend=Mend("Add rods", tuple(self._new_rods(int(least.number) - len(rods), len(rods)))),
         )

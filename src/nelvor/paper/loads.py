@@ -63,9 +63,7 @@ def _items(proposed: Report, existing: Report, after: LevelLoad, before: Level) 
     rows = []
     for key in dict.fromkeys([*old, *new]):
         line = new.get(key) or old[key]
-        rows.append(
-            [f"{key[0]}: {key[1]}", *_values(old.get(key)), *_values(new.get(key)), line.demand_va.step.section]
-        )
+        rows.append([f"{key[0]}: {key[1]}", *_values(old.get(key)), *_values(new.get(key)), line.demand_va.section])
     return rows
 
 

@@ -227,7 +227,7 @@ def _out(report: Report, way: Way, prices: Prices, now: RunAnswer) -> Alternativ
         drop_percent=float(total) if total is not None else None,
         longest_ft=longest,
         within_limit=total is not None and total <= limit,
-        limited_by=answer.figures["hots"].step.refused or "larger than the load asks",
+        limited_by=answer.figures["hots"].refused or "larger than the load asks",
         price=float(price) if price is not None else None,
         without_price=[item for item, _ in way.items if item not in prices],
         chosen=same and answer.size("hots") == now.size("hots"),

@@ -298,9 +298,9 @@ def step_out(line: Line) -> StepOut:
 
 def figure_out(figure: Figure, key: str = "") -> FigureOut:
     """Return a figure for reading, with its identity."""
-    value = figure.step.value
+    value = figure.value
     number = float(value) if isinstance(value, Fraction) else None
     # Built without being checked again: its parts come from our own steps, and a report holds thousands.
     return FigureOut.model_construct(
-        value=figure.text, number=number, unit=figure.unit, section=figure.step.section, key=key
+        value=figure.text, number=number, unit=figure.unit, section=figure.section, key=key
     )

@@ -109,7 +109,7 @@ def working_out(report: Report, key: str) -> WorkingOut:
         NotFound: the report has no such figure.
     """
     figure, working = figure_of(report, key)
-    number = figure.step.number
+    number = figure.place
     steps = [step_out(line) for line in ancestry(working, number)]
     return WorkingOut(steps=steps, changes=what_would_change(working.steps, number))
 

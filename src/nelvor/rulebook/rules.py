@@ -99,9 +99,13 @@ class Rules:
 
     def section(self, clause: str) -> str:
         """Return the section of a clause in this edition, or that it is not verified."""
-        if not clause:
-            return ""
-        return self.book.citations[clause][self.edition] or NOT_VERIFIED
+        return self.sections[clause]
+
+    @cached_property
+    def sections(self) -> dict[str, str]:
+        """The section of every clause in this edition; of no clause none."""
+        of_clause = {clause: of[self.edition] or NOT_VERIFIED for clause, of in self.book.citations.items()}
+        return {"": "", **of_clause}
 
     def has_section(self, clause: str) -> bool:
         """Tell whether this edition has a section for a clause."""

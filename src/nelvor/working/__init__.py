@@ -1,6 +1,6 @@
 """The record of how a figure came about."""
 
 from nelvor.working.number import exact, shown
-from nelvor.working.recorder import Figure, Recorder, Step
+from nelvor.working.recorder import Figure, Recorder
 
-__all__ = ["Figure", "Recorder", "Step", "exact", "shown"]
+__all__ = ["Figure", "Recorder", "exact", "shown"]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from nelvor.fraction import Fraction
 from nelvor.working.number import shown
-from nelvor.working.recorder import Recorder, Step
+from nelvor.working.recorder import Figure, Recorder
 
 
 @dataclass(frozen=True)
@@ -16,18 +16,18 @@ class Line:
 
     number: int
     inputs: tuple[int, ...]
-    step: Step
+    step: Figure
 
 
-def behind(steps: Sequence[Step], number: int) -> list[Step]:
+def behind(steps: Sequence[Figure], number: int) -> list[Figure]:
     """Return the steps of one working that a step rests on, itself last, in the order they were taken."""
     wanted, stack = set(), [number]
     while stack:
         current = stack.pop()
         if current not in wanted:
             wanted.add(current)
-            stack += steps[current].inputs
-    return [step for step in steps if step.number in wanted]
+            stack += [figure.place for figure in steps[current].inputs]
+    return [step for step in steps if step.place in wanted]
 
 
 def ancestry(working: Recorder, number: int) -> list[Line]:
@@ -41,7 +41,7 @@ def ancestry(working: Recorder, number: int) -> list[Line]:
         if key in places:
             continue
         step = book.steps[current]
-        before = [(book, item) for item in step.inputs] + ([step.origin] if step.origin else [])
+        before = [(book, figure.place) for figure in step.inputs] + ([step.origin] if step.origin else [])
         if not ready:
             stack.append((book, current, True))
             stack += [(*item, False) for item in reversed(before)]
@@ -52,17 +52,17 @@ def ancestry(working: Recorder, number: int) -> list[Line]:
     return lines
 
 
-def what_would_change(steps: Sequence[Step], number: int) -> str:
+def what_would_change(steps: Sequence[Figure], number: int) -> str:
     """Return the nearest threshold of the governing input, found from the steps themselves, or ""."""
     chain = behind(steps, number)
     for step in reversed(chain):
         if step.operation == "next_up":
-            return _between_options(step, steps[step.inputs[0]])
+            return _between_options(step, step.inputs[0])
     nearest: tuple[Fraction, str] | None = None
     for step in chain:
         if step.operation != "at_least" or step.value is not True:
             continue
-        have, need = steps[step.inputs[0]], steps[step.inputs[1]]
+        have, need = step.inputs
         if isinstance(have.value, Fraction) and isinstance(need.value, Fraction) and need.value > 0:
             margin = have.value / need.value
             if nearest is None or margin < nearest[0]:
@@ -76,7 +76,7 @@ def what_would_change(steps: Sequence[Step], number: int) -> str:
     return nearest[1] if nearest else ""
 
 
-def _between_options(step: Step, need: Step) -> str:
+def _between_options(step: Figure, need: Figure) -> str:
     assert isinstance(step.value, Fraction) and isinstance(need.value, Fraction)
     below = [option for option in step.options if option < step.value]
     lower = f"above {shown(max(below))} " if below else ""

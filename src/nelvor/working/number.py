@@ -14,7 +14,9 @@ NEAR_PARTS, ROUND_VA = 100, 100
 
 def exact(value: float | int | str | Fraction) -> Fraction:
     """Return the number as written, without binary rounding: 0.1 is one tenth."""
-    return value if type(value) is Fraction else _as_written(str(value))
+    if type(value) is Fraction:
+        return value
+    return Fraction(value) if type(value) is int else _as_written(str(value))
 
 
 @lru_cache(maxsize=8192)

@@ -38,16 +38,17 @@ Operation = Literal[
 Value = Fraction | str | bool
 
 
-class Step(NamedTuple):
-    """One step: what it is called, how it came about, its value with unit and the section it rests on.
+class Figure(NamedTuple):
+    """A value and the step that it came about by: what it is called, from which figures, its unit and the section.
 
-    ``origin`` is the working, and the step in it, that a carried figure comes from.
+    ``place`` is its place among the steps of its working; ``origin`` is the working, and the place in it, that a carried
+    figure comes from.
     """
 
-    number: int
+    place: int
     label: str
     operation: Operation
-    inputs: tuple[int, ...]
+    inputs: tuple[Figure, ...]
     value: Value
     unit: str
     clause: str
@@ -57,28 +58,25 @@ class Step(NamedTuple):
     refused: str = ""
     origin: tuple[Recorder, int] | None = None
 
+    def __eq__(self, other: object) -> bool:
+        """A figure is itself alone: as a tuple it would be compared with all that it rests on, again and again."""
+        return self is other
 
-class Figure(NamedTuple):
-    """A value that knows the step that produced it."""
-
-    step: Step
+    def __hash__(self) -> int:
+        return id(self)
 
     @property
     def number(self) -> Fraction:
         """The value as an exact number."""
-        value = self.step.value
+        value = self.value
         if type(value) is not Fraction:
-            raise TypeError(f"{self.step.label} is not a number")
+            raise TypeError(f"{self.label} is not a number")
         return value
 
     @property
     def text(self) -> str:
         """The value as text, such as a conductor size."""
-        return self.step.value if isinstance(self.step.value, str) else read(self.number, self.step.unit)
-
-    @property
-    def unit(self) -> str:
-        return self.step.unit
+        return self.value if isinstance(self.value, str) else read(self.number, self.unit)
 
 
 _new = tuple.__new__
@@ -89,7 +87,8 @@ class Recorder:
 
     def __init__(self, rules: Rules) -> None:
         self.rules = rules
-        self.steps: list[Step] = []
+        self.steps: list[Figure] = []
+        self._sections = rules.sections
 
     def mark(self) -> int:
         """Return a place to which ``forget`` can go back."""
@@ -103,7 +102,7 @@ class Recorder:
         self,
         label: str,
         operation: Operation,
-        inputs: Sequence[Figure],
+        inputs: tuple[Figure, ...],
         value: Value,
         unit: str,
         *,
@@ -114,12 +113,11 @@ class Recorder:
         origin: tuple[Recorder, int] | None = None,
     ) -> Figure:
         steps = self.steps
-        numbers = tuple([step.number for (step,) in inputs])
-        section = self.rules.section(clause) if clause else ""
-        told = (len(steps), label, operation, numbers, value, unit, clause, section, source, options, refused, origin)
-        step = _new(Step, told)  # as Step(*told) is, without the call of its own that names each place
-        steps.append(step)
-        return _new(Figure, (step,))
+        section = self._sections[clause]
+        told = (len(steps), label, operation, inputs, value, unit, clause, section, source, options, refused, origin)
+        figure = _new(Figure, told)  # as Figure(*told) is, without the call of its own that names each place
+        steps.append(figure)
+        return figure
 
     # -- where figures come from -------------------------------------------------------------
 
@@ -130,9 +128,8 @@ class Recorder:
 
     def carried(self, label: str, figure: Figure, worked_out_in: Recorder) -> Figure:
         """Take over a figure of another subject's working, which keeps its ancestry there."""
-        step = figure.step
-        origin = None if worked_out_in is self else (worked_out_in, step.number)
-        return self._take_down(label, "carried", (), step.value, step.unit, source=step.label, origin=origin)
+        origin = None if worked_out_in is self else (worked_out_in, figure.place)
+        return self._take_down(label, "carried", (), figure.value, figure.unit, source=figure.label, origin=origin)
 
     def table(self, label: str, name: str, key: tuple[str, ...], column: str, clause: str | None = None) -> Figure:
         """Read a number of a keyed table.
@@ -150,7 +147,13 @@ class Recorder:
         """Take down a size read from a table whose cells are sizes."""
         table = self.rules.table(name)
         return self._take_down(
-            label, "table", inputs, text, unit, clause=clause or table.clause, source=self.rules.table_title(name)
+            label,
+            "table",
+            tuple(inputs),
+            text,
+            unit,
+            clause=clause or table.clause,
+            source=self.rules.table_title(name),
         )
 
     def band(self, label: str, name: str, value: Figure, column: str) -> Figure:
@@ -176,7 +179,7 @@ class Recorder:
             MissingFigure: this edition has none.
         """
         entry = self.rules.parameter(key)
-        value: Value = entry.value if entry.unit == "AWG" else exact(entry.value)
+        value: Value = entry.value if entry.unit == "AWG" else entry.number
         return self._take_down(label, "parameter", (), value, entry.unit, clause=entry.clause, source=entry.source)
 
     # -- arithmetic --------------------------------------------------------------------------
@@ -275,11 +278,11 @@ class Recorder:
         self, label: str, value: str, unit: str, because: Sequence[Figure], *, clause: str = "", refused: str = ""
     ) -> Figure:
         """Take down a choice and the figures that it rests on."""
-        return self._take_down(label, "choose", because, value, unit, clause=clause, refused=refused)
+        return self._take_down(label, "choose", tuple(because), value, unit, clause=clause, refused=refused)
 
     def last_comparison(self) -> Figure:
         """Return the comparison just taken down, so that a choice can rest on it."""
-        return Figure(self.steps[-1])
+        return self.steps[-1]
 
 
 @lru_cache(maxsize=256)
@@ -293,17 +296,16 @@ def hypotenuse_of(one: Fraction, other: Fraction) -> Fraction:
     return Fraction(f"{math.hypot(float(one), float(other)):.12f}")
 
 
-def replay(steps: Sequence[Step]) -> list[int]:
-    """Work every arithmetic step again from its inputs; return the numbers of steps that do not come out the same."""
+def replay(steps: Sequence[Figure]) -> list[int]:
+    """Work every arithmetic step again from its inputs; return the places of steps that do not come out the same."""
     wrong = []
     for step in steps:
-        values = [steps[number].value for number in step.inputs]
-        if _again(step, values) != step.value:
-            wrong.append(step.number)
+        if _again(step, [figure.value for figure in step.inputs]) != step.value:
+            wrong.append(step.place)
     return wrong
 
 
-def _again(step: Step, values: Sequence[Value]) -> Value:
+def _again(step: Figure, values: Sequence[Value]) -> Value:
     if step.origin is not None:
         book, number = step.origin
         return book.steps[number].value
@@ -312,7 +314,7 @@ def _again(step: Step, values: Sequence[Value]) -> Value:
     return step.value if work is None else work(step, numbers)
 
 
-ARITHMETIC: dict[str, Callable[[Step, list[Fraction]], Value]] = {
+ARITHMETIC: dict[str, Callable[[Figure, list[Fraction]], Value]] = {
     "add": lambda step, numbers: sum(numbers, Fraction(0)),
     "subtract": lambda step, numbers: numbers[0] - numbers[1],
     "multiply": lambda step, numbers: math.prod(numbers, start=Fraction(1)),
