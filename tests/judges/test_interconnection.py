@@ -340,7 +340,7 @@ class WaysOut(WithSolar):
         labels = []
         for mend in found.mends:
             labels.append(mend.label)
-            after = report_of(mended(self.builder.job, type(found)(**{**vars(found), "mends": (mend,)})))
+            after = report_of(mended(self.builder.job, found._replace(mends=(mend,))))
             self.assertIsNone(finding(after, code, "hall"), mend.label)
             self.assertEqual([item.text for item in after.findings if item.outcome == "must_fix"], [], mend.label)
         return labels

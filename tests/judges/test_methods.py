@@ -1,7 +1,6 @@
 """Load methods on a site: which level they fit, what they leave out, and what the levels above make of it."""
 
 import unittest
-from dataclasses import replace
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.fraction import Fraction
@@ -362,7 +361,7 @@ class Transformers(unittest.TestCase):
             found = finding(builder.report(), "transformer", "dry")
             self.assertEqual([mend.label for mend in found.mends], labels)
             for mend in found.mends:
-                after = report_of(mended(builder.job, replace(found, mends=(mend,))))
+                after = report_of(mended(builder.job, found._replace(mends=(mend,))))
                 left = [item.code for item in after.findings if item.outcome == "must_fix"]
                 self.assertEqual(left, ["bond"], mend.label)  # of the derived system, which this site leaves open
 

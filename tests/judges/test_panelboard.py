@@ -41,7 +41,7 @@ class WithPanel(unittest.TestCase):
     def mended_is_gone(self, code, thing_id):
         wrong = self.found(code, thing_id)
         for mend in wrong.mends:
-            after = report_of(mended(self.builder.job, type(wrong)(**{**vars(wrong), "mends": (mend,)})))
+            after = report_of(mended(self.builder.job, wrong._replace(mends=(mend,))))
             self.assertIsNone(finding(after, code, thing_id), mend.label)
 
 

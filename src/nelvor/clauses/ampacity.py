@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from nelvor.clauses.mixed_locations import Portion, governing_ampacity
 from nelvor.fraction import Fraction
@@ -16,8 +16,7 @@ COOLEST_COLUMN_C = 60
 CAPPED_BY = {"NM-B": "nm_60c", "UF-B": "uf_60c"}
 
 
-@dataclass(frozen=True)
-class Surroundings:
+class Surroundings(NamedTuple):
     """What stretches of a run may differ in: the temperature that its insulation starts from, heat and bundling."""
 
     insulation_c: int
@@ -26,8 +25,7 @@ class Surroundings:
     nipple: bool
 
 
-@dataclass(frozen=True)
-class Stretch:
+class Stretch(NamedTuple):
     """A part of a run that lies in other surroundings than the rest, with its length in ft."""
 
     name: str
@@ -35,8 +33,7 @@ class Stretch:
     surroundings: Surroundings
 
 
-@dataclass(frozen=True)
-class Circumstances:
+class Circumstances(NamedTuple):
     """What the ampacity of a run's conductors depends on. Currents in A, temperatures in °C.
 
     ``cap_c`` is the column that a cable type may not exceed whatever its terminations (NM and UF: 60 °C);

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Hashable, Iterable
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from nelvor.clauses.circuit_lines import circuit_lines
 from nelvor.clauses.demand import DemandLine, Kinds
@@ -41,8 +42,7 @@ COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})
 LINE_TO_LINE = frozenset({*SHARED_LINE, *(f"{THROUGH_DELTA}{pair}" for pair in SHARED_LINE), "even_line_to_line"})
 
 
-@dataclass(frozen=True)
-class LegLoad:
+class LegLoad(NamedTuple):
     """The current of one leg, in amperes. ``design`` holds continuous load at 125 % and the motor adder,
     ``with_motor`` the motor adder alone."""
 
@@ -55,8 +55,7 @@ class LegLoad:
     to_neutral: Fraction
 
 
-@dataclass(frozen=True)
-class Group:
+class Group(NamedTuple):
     """The loads of one dwelling unit (or of several taken together, or of none) with the method applied to them.
 
     ``neutral_lines`` are the lines by which the neutral is worked out (220.61), where the method is another.

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import replace
 
 from nelvor.clauses.cooking_and_drying import dryer_line, range_line
 from nelvor.clauses.demand import DemandLine, Kinds, of_category, sum_of, weights
@@ -52,5 +51,5 @@ def _cooking(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     limit_kw = recorder.rules.parameter("range_middle_limit_kw").number
     if together.number < limit_kw * 1000:
         return DemandLine("Cooking units at their plate", together, together, weights(chosen))
-    one_range = replace(chosen[0][0], each=together.number)
+    one_range = chosen[0][0]._replace(each=together.number)
     return range_line(Counter({one_range: 1}), recorder)

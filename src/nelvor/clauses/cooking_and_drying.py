@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import replace
 from math import ceil, floor
 
 from nelvor.clauses.demand import UNIT_SOURCE, DemandLine, Kinds, of_category, sum_of, weights
@@ -62,7 +61,7 @@ def _on_three_phases(recorder: Recorder, label: str, demand: Figure, clause: str
 def _spread(chosen: Chosen, three_phase: bool) -> tuple[tuple[LoadKind, Fraction], ...]:
     """Return how the demand lies on the legs: as connected, or evenly where it is worked out phase by phase."""
     if three_phase:
-        chosen = [(replace(kind, connection="even_line_to_line"), count) for kind, count in chosen]
+        chosen = [(kind._replace(connection="even_line_to_line"), count) for kind, count in chosen]
     return weights(chosen)
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from nelvor.clauses.cooking_and_drying import dryer_line, range_line
 from nelvor.clauses.demand import CATEGORY_LABELS, UNIT_SOURCE, DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.clauses.heating_cooling import larger_season
@@ -45,7 +43,7 @@ def general_lighting_parts(kinds: Kinds, recorder: Recorder) -> list[tuple[LoadK
         per_circuit = recorder.parameter(f"{kind.category}_va", f"{CATEGORY_LABELS[kind.category]}, each")
         number = recorder.given(CATEGORY_LABELS[kind.category], kind.each * count, "circuits", UNIT_SOURCE)
         parts.append((kind, recorder.multiply(CATEGORY_LABELS[kind.category], per_circuit, number, unit="VA")))
-    return [(replace(kind, continuous=False, uses_neutral=True), part) for kind, part in parts]
+    return [(kind._replace(continuous=False, uses_neutral=True), part) for kind, part in parts]
 
 
 def _general_lighting(kinds: Kinds, recorder: Recorder) -> DemandLine | None:

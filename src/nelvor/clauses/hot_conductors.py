@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from nelvor.clauses.ampacity import COLUMN, Circumstances, final_ampacity, size_index
 from nelvor.clauses.dwelling_83_percent import reaches_83_percent
@@ -16,8 +16,7 @@ from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder, shown
 
 
-@dataclass(frozen=True)
-class Demand:
+class Demand(NamedTuple):
     """What the conductors must carry: the load as it is, as raised for continuous load, and the device ahead.
 
     ``several_receptacles`` tells of a branch circuit that it supplies more than one receptacle for portable
@@ -33,8 +32,7 @@ class Demand:
     guarded_by_overload: bool = False
 
 
-@dataclass(frozen=True)
-class SizeChoice:
+class SizeChoice(NamedTuple):
     """A chosen size with its ampacity, and the next smaller size with the reason it was refused."""
 
     size: str

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
 from functools import cache
 from math import ceil
+from typing import NamedTuple
 
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.fraction import Fraction
@@ -32,8 +32,7 @@ THROUGH_DELTA = "through delta "
 SHARED_LINE = {"L1-L2": "L2", "L2-L3": "L3", "L1-L3": "L1"}
 
 
-@dataclass(frozen=True)
-class LoadKind:
+class LoadKind(NamedTuple):
     """Loads that are alike to the rules. ``each`` is VA of one piece, or ft2, or circuits.
 
     ``space_kind`` is the kind of a dwelling's space, or the occupancy of any other lighted area.
@@ -287,6 +286,6 @@ def tally_of(
             if load.without_diversity is None:
                 what = f"Whether {load.name or load.id} runs together with the others"
                 raise MissingInput(load.id, "without_diversity", what)
-            kind = replace(kind, building=farm_building, without_diversity=load.without_diversity)
+            kind = kind._replace(building=farm_building, without_diversity=load.without_diversity)
         tally[load.dwelling_unit_id or OTHER, kind] += load.quantity
     return tally

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import replace
 
 from nelvor.clauses.demand import CATEGORY_LABELS, Kinds, sum_of
 from nelvor.clauses.load_kind import LoadKind
@@ -39,7 +38,7 @@ def running_together(kinds: Kinds, recorder: Recorder) -> Kinds:
                 del left[kind]
         if stands is not plain:
             raised = compared[stands].number / kinds[stands]
-            left[replace(stands, category="other", each=raised)] = left.pop(stands)
+            left[stands._replace(category="other", each=raised)] = left.pop(stands)
     return left
 
 

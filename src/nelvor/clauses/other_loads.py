@@ -95,7 +95,7 @@ def _lighting(kinds: Kinds, recorder: Recorder, *, with_demand: bool) -> list[De
         demand = area
         if with_demand and kind.space_kind in WITH_LIGHTING_DEMAND:
             demand = by_lighting_table(area, kind.space_kind, recorder)
-        spread = replace(kind, each=area.number, continuous=raised, uses_neutral=True)
+        spread = kind._replace(each=area.number, continuous=raised, uses_neutral=True)
         label = f"Lighting by area, {kind.space_kind.replace('_', ' ')}"
         lines.append(DemandLine(label, area, demand, ((spread, area.number),)))
     return lines

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from nelvor.errors import CannotCompute
 from nelvor.fraction import Fraction
@@ -41,8 +42,7 @@ class Alike:
     each: Figure
 
 
-@dataclass(frozen=True)
-class Fill:
+class Fill(NamedTuple):
     """A trade size with the share of its area that is filled, and the share allowed, in per cent."""
 
     trade_size: str

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from nelvor.clauses.ampacity import COLUMN
 from nelvor.fraction import Fraction
@@ -14,8 +14,7 @@ REACTANCE_COLUMN = {"steel": "xl_steel", "other": "xl_pvc_al"}
 STEEL = frozenset({"emt", "rmc", "imc"})
 
 
-@dataclass(frozen=True)
-class DropCase:
+class DropCase(NamedTuple):
     """What the drop of a run is worked out from. Currents in A, length in ft.
 
     ``base_volts`` is what the drop of one conductor is a share of: the volts to neutral, or half the

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Literal
 
 from pydantic import Field
@@ -112,7 +111,7 @@ def _lengths_and_sizes(
     for size in SIZES:
         mark = recorder.mark()
         try:
-            percent = voltage_drop.run_drop_percent(recorder, replace(case, hot_size=size, neutral_size=size))
+            percent = voltage_drop.run_drop_percent(recorder, case._replace(hot_size=size, neutral_size=size))
         except CannotCompute:
             recorder.forget(mark)
             continue
@@ -129,7 +128,7 @@ def _lengths_and_sizes(
 def _next_size(inputs: VoltageDropInputs, case: voltage_drop.DropCase, recorder: Recorder) -> Figure | None:
     for size in SIZES[size_index(inputs.size) + 1 :]:
         try:
-            return voltage_drop.run_drop_percent(recorder, replace(case, hot_size=size, neutral_size=size))
+            return voltage_drop.run_drop_percent(recorder, case._replace(hot_size=size, neutral_size=size))
         except CannotCompute:
             continue
     return None

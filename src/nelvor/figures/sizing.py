@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Literal
 
 from pydantic import Field
@@ -75,8 +74,8 @@ def _with_stretches(inputs: AmpacityInputs, recorder: Recorder) -> ampacity.Circ
         raise impossible("length_ft", "the stretches are longer than the whole.", "Correct one of the lengths.")
     if rest == 0:
         first, *others = stretches
-        return replace(whole, **vars(first.surroundings), stretches=tuple(others), rest_ft=first.length_ft)
-    return replace(whole, stretches=stretches, rest_ft=rest)
+        return whole._replace(**first.surroundings._asdict(), stretches=tuple(others), rest_ft=first.length_ft)
+    return whole._replace(stretches=stretches, rest_ft=rest)
 
 
 def _ampacity(inputs: AmpacityInputs, recorder: Recorder) -> Worked:

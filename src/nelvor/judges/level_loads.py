@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
 
 from nelvor.clauses.calculated_load import LevelLoad, Methods, calculate, figures_of
@@ -210,7 +210,7 @@ def _through_transformer(site: Site, run: Run, tally: Tally) -> Tally:
                 "A one-phase load between two lines is not carried through two three-phase transformers.",
                 "Spread such loads evenly over the legs (leave the connection open).",
             )
-        carried[unit, replace(kind, connection=connection, uses_neutral=False)] += count
+        carried[unit, kind._replace(connection=connection, uses_neutral=False)] += count
     return carried
 
 

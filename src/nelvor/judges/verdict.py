@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.model.base import Thing
@@ -29,8 +29,7 @@ Asks = tuple[tuple[str, str], ...]
 """Empty fields whose answers would let a check be decided, each as the id of its thing and its name."""
 
 
-@dataclass(frozen=True)
-class Verdict:
+class Verdict(NamedTuple):
     """The end of one check on one thing; several mends stand side by side, each enough by itself."""
 
     code: str

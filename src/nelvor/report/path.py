@@ -8,6 +8,7 @@ in for it, stands beyond the enclosure that it feeds, its run drawn from there.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from nelvor.fraction import Fraction
 from nelvor.model.things import Run
@@ -85,8 +86,7 @@ def _stands_in(site: Site, owner: str) -> bool:
     return any(run.id in site.feeds.standby or run.id in site.feeds.beside for run in site.runs_from.get(owner, []))
 
 
-@dataclass(frozen=True)
-class _Stop:
+class _Stop(NamedTuple):
     """An enclosure still to be placed: in the lane it goes straight on in, or in one below another."""
 
     owner: str

@@ -7,7 +7,6 @@ interrupter, a cut ground pin, or the bond of the house taken out (250.30, 445.1
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import replace
 
 from nelvor.additions.draft import Draft
 from nelvor.additions.neutral_opening import in_place_of_interlock, opened_neutral
@@ -30,7 +29,7 @@ def with_ways_out(
         second = verdict.code == "bond" and verdict.outcome == "must_fix" and bool(sets)
         if second and bonds[verdict.id].decision == "floating":
             ways = (*verdict.mends, *_another_set(site, sets[0], verdict), *_gear(site, rules, sets[0]))
-            yield replace(verdict, mends=ways)
+            yield verdict._replace(mends=ways)
         else:
             yield verdict
 

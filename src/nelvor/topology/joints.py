@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from nelvor.model.things import Bar, Bond
 from nelvor.topology.grounded import ordinary_neutral
@@ -23,8 +23,7 @@ BOND_WORDS = {
 }
 
 
-@dataclass(frozen=True)
-class Joint:
+class Joint(NamedTuple):
     """An edge between two parts: a bond, or a bar that stands on the metal without insulation."""
 
     part_a: str

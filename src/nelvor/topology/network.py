@@ -53,8 +53,7 @@ class Node(NamedTuple):
     side: str = ""
 
 
-@dataclass(frozen=True)
-class Edge:
+class Edge(NamedTuple):
     """What joins two nodes. ``made`` is None where it is not known whether it does."""
 
     kind: EdgeKind

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from nelvor.judges.answer import Answer
 from nelvor.topology.joints import Found
@@ -23,8 +23,7 @@ BEHIND_A_BOND = frozenset({"apart", "floating"})
 """Decisions under which neutral and metal stay apart, and metal hangs on a grounding path to the bond."""
 
 
-@dataclass(frozen=True)
-class NeutralDecision:
+class NeutralDecision(NamedTuple):
     """The decision for one neutral of an enclosure: one over all scenarios, since screws do not move with the handle.
 
     ``neutral_part`` is the first bar (or source) of the neutral, "" where the enclosure has none.

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property, partial
-from typing import Any
+from typing import Any, NamedTuple
 
 from nelvor.clauses.ampacity import Circumstances
 from nelvor.clauses.calculated_load import LevelLoad, calculate
@@ -29,8 +29,7 @@ WORKED_OUT_WITH = {"design": "load", "ampacity": "hots"}
 ENDS_IN_ITS_DEVICE = frozenset({"service", "secondary"})
 
 
-@dataclass(frozen=True)
-class WholeUnit:
+class WholeUnit(NamedTuple):
     """The run that carries the whole of a dwelling unit: its metal, its size and its device in A."""
 
     material: str
@@ -38,8 +37,7 @@ class WholeUnit:
     device_a: Fraction
 
 
-@dataclass(frozen=True)
-class Ahead:
+class Ahead(NamedTuple):
     """What lies ahead of a run: the drop from the service point in per cent, None when unknown, and the run that
     carries the whole of the dwelling unit, if one does."""
 

@@ -25,7 +25,7 @@ def complete(case: RunCase, tried_out: TriedOut) -> None:
     verdicts = case.judge.verdicts
     for place, verdict in enumerate(verdicts):
         if verdict.outcome in ("must_fix", "advice") and verdict.id == case.run.id and verdict.mends:
-            verdicts[place] = replace(verdict, mends=tuple(_completed(case, mend, tried_out) for mend in verdict.mends))
+            verdicts[place] = verdict._replace(mends=tuple(_completed(case, mend, tried_out) for mend in verdict.mends))
 
 
 def _completed(case: RunCase, mend: Mend, tried_out: TriedOut) -> Mend:

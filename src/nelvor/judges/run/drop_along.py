@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from bisect import bisect_left
-from dataclasses import replace
 
 from nelvor.clauses import voltage_drop
 from nelvor.clauses.ampacity import size_index
@@ -93,7 +92,7 @@ def solve_drop(case: RunCase) -> None:
 def _tell_at_the_device(case: RunCase, clause: str) -> None:
     """Without a load there is no drop to judge; it is shown for the current that the device lets through."""
     device = case.need("device")
-    parts = [replace(part, load=device) for part in _drop_cases(case, case.need("hots").text)]
+    parts = [part._replace(load=device) for part in _drop_cases(case, case.need("hots").text)]
     at_device = _drop_of_run(case.recorder, parts)
     case.figures["drop_at_device"] = at_device
     text = (

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from nelvor.clauses import fittings, wiring_methods
 from nelvor.clauses.bending_space import bending_space
@@ -17,8 +17,7 @@ ABOVE_GROUND_IN_WEATHER = frozenset({"outdoors", "rooftop"})
 VOLTS_WITHOUT_BONDING_BUSHING = 250
 
 
-@dataclass(frozen=True)
-class FitOut:
+class FitOut(NamedTuple):
     """One thing to fit or to watch, with its clause, and its figure where one is worked out."""
 
     name: str

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Literal
 
 from nelvor.clauses import hot_conductors
@@ -113,7 +112,7 @@ def _within_one_unit(case: RunCase) -> bool:
 
 def _tap_hots(case: RunCase, tap: Tap) -> None:
     """A tap is not protected by the device ahead: its size goes by the tap rules (240.21(B))."""
-    circumstances = replace(circumstances_of(case), dwelling_share=False)
+    circumstances = circumstances_of(case)._replace(dwelling_share=False)
     device, design = case.need("device"), case.need("design")
     beyond = _ampacity_of_secondary(case)
     sources = device_ahead_with_sources(case, tap, device)
@@ -135,7 +134,7 @@ def _ampacity_of_secondary(case: RunCase) -> Figure | None:
 
 def _secondary_hots(case: RunCase, transformer: Transformer) -> None:
     """Secondary conductors go by 240.21(C): no device stands at their beginning."""
-    circumstances = replace(circumstances_of(case), dwelling_share=False)
+    circumstances = circumstances_of(case)._replace(dwelling_share=False)
     device, design = case.need("device"), case.need("design")
     secondary = secondary_case(case.site, transformer, case.run, case.recorder, device, design, circumstances)
     case.tap_rules = judge_secondary(case.recorder, secondary)
@@ -157,7 +156,7 @@ def _check_locked_hots(case: RunCase, circumstances: Circumstances, smallest: st
         "Hot conductors, locked", size, "AWG/kcmil", [*tests, ampacity], clause="ampacity_table"
     )
     if why and overload_asked:
-        with_it = replace(_demand(case), guarded_by_overload=True)
+        with_it = _demand(case)._replace(guarded_by_overload=True)
         if not hot_conductors.refusal(Recorder(case.rules), size, circumstances, with_it)[0]:
             return  # right or wrong hangs on what was asked
     if not why and size_index(size) < size_index(smallest):
@@ -207,7 +206,7 @@ def _check_terminations(case: RunCase, circumstances: Circumstances, size: str) 
     if circumstances.termination_c == 75 or not unknown:
         return
     scratch = Recorder(case.rules)
-    warmer = Circumstances(**{**circumstances.__dict__, "termination_c": 75})
+    warmer = circumstances._replace(termination_c=75)
     other = hot_conductors.smallest_hots(scratch, warmer, _demand(case)).size
     if other != size:
         case.judge.cannot_tell(
@@ -241,7 +240,7 @@ def _check_receptacles(case: RunCase, circumstances: Circumstances, size: str) -
     """Where it is not known whether a branch circuit has several receptacles, tell it if the size hangs on it."""
     if case.kind != "branch" or several_receptacles(case) is not None:
         return
-    demand = replace(_demand(case), several_receptacles=False)
+    demand = _demand(case)._replace(several_receptacles=False)
     other = hot_conductors.smallest_hots(Recorder(case.rules), circumstances, demand).size
     if other != size:
         case.judge.cannot_tell(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.device_rating import smallest_device
@@ -23,8 +23,7 @@ DEVICE_CLAUSES = {"branch": "continuous_125_branch_ocpd", "service": "service_ov
 SEVERAL_BY_NATURE = frozenset({"small_appliance", "laundry"})
 
 
-@dataclass(frozen=True)
-class Carried:
+class Carried(NamedTuple):
     """The current of the hardest loaded conductor in A, as it is, with the motor adder, and as designed for; what it is
     called, whence it is."""
 

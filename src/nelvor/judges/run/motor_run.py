@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from nelvor.clauses import hot_conductors
 from nelvor.clauses.ampacity import Circumstances
 from nelvor.clauses.hot_conductors import Demand
@@ -62,7 +60,7 @@ def ask_for_overload(case: RunCase, circumstances: Circumstances, demand: Demand
     load = motor_load(case)
     if load is None or load.overload_protected is not None:
         return False
-    with_it = replace(demand, guarded_by_overload=True)
+    with_it = demand._replace(guarded_by_overload=True)
     other = hot_conductors.smallest_hots(Recorder(case.rules), circumstances, with_it).size
     if other == size:
         return False

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 ZoneKind = Literal[
     "supply", "service", "load", "derived", "in_source", "floating", "by_relay", "no_neutral", "no_way_back", "unknown"
 ]
 
 
-@dataclass(frozen=True)
-class Zone:
+class Zone(NamedTuple):
     """Where an enclosure stands, with the reason in one sentence and the clause it rests on.
 
     ``supply``, ``service`` and ``load`` lie ahead of, at and behind the bond of a system; ``derived`` holds the bond of a
