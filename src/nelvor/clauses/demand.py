@@ -45,6 +45,9 @@ class DemandLine:
         legs: dict[str, Fraction] = {}
         if self._whole == 0:
             return legs
+        if len(self.kinds) == 1:
+            kind = self.kinds[0][0]
+            return dict(amperes_per_va(kind.connection, system)) if takes_part(kind) else legs
         for kind, va in self.kinds:
             if takes_part(kind):
                 share = va / self._whole

@@ -47,6 +47,7 @@ class Identified(Protocol):
 
 
 T = TypeVar("T", bound=Identified)
+Terminal = Device | Lugs | Bar
 
 
 @lru_cache(maxsize=65536)
@@ -128,6 +129,12 @@ class LookUps:
     def by_id(self) -> dict[str, tuple[str, Thing]]:
         """Every thing with the name of its list, by its id."""
         return {thing.id: (name, thing) for name in LISTS for thing in getattr(self.document, name)}
+
+    @cached_property
+    def terminals_told(self) -> dict[str, Terminal]:
+        """The terminals whose label tells a torque or whose screw is known, by their ids."""
+        parts: list[Terminal] = [*self.document.devices, *self.document.lugs, *self.document.bars]
+        return {part.id: part for part in parts if part.torque_lb_in is not None or part.screw is not None}
 
     @cached_property
     def load_ids(self) -> frozenset[str]:
@@ -236,6 +243,11 @@ class LookUps:
         return grouped(self.document.conductors, lambda item: item.run_id)
 
     @cached_property
+    def roles_of(self) -> dict[str, frozenset[str]]:
+        """The roles of the conductors of each run that has any."""
+        return {run_id: frozenset(item.role for item in wires) for run_id, wires in self.conductors_of.items()}
+
+    @cached_property
     def electrodes_at(self) -> dict[str, list[Electrode]]:
         """Electrodes by the enclosure they connect to."""
         joined = [item for item in self.document.electrodes if item.connects_to in self.owners]
@@ -298,7 +310,7 @@ class LookUps:
 
     def has_conductor(self, run: Run, role: str) -> bool:
         """Tell whether a run has a conductor of a role."""
-        return any(conductor.role == role for conductor in self.conductors_of.get(run.id, []))
+        return role in self.roles_of.get(run.id, ())
 
     def bus_of(self, enclosure_id: str) -> Bus | None:
         """Return the bus of an enclosure; the first of several."""

@@ -14,14 +14,12 @@ NEAR_PARTS, ROUND_VA = 100, 100
 
 def exact(value: float | int | str | Fraction) -> Fraction:
     """Return the number as written, without binary rounding: 0.1 is one tenth."""
-    if type(value) is Fraction:
-        return value
-    return Fraction(value) if type(value) is int else _as_written(str(value))
+    return value if type(value) is Fraction else _as_written(value)
 
 
 @lru_cache(maxsize=8192)
-def _as_written(text: str) -> Fraction:
-    return Fraction(text)
+def _as_written(value: float | int | str) -> Fraction:
+    return Fraction(str(value))
 
 
 def read(value: Fraction, unit: str) -> str:

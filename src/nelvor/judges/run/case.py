@@ -26,6 +26,7 @@ from nelvor.topology.site import Site
 from nelvor.working import Figure, Recorder, exact
 
 WORKED_OUT_WITH = {"design": "load", "ampacity": "hots"}
+OF_LEGS = frozenset(LEGS)
 ENDS_IN_ITS_DEVICE = frozenset({"service", "secondary"})
 
 
@@ -243,8 +244,9 @@ class RunCase:
 
     def hot_legs(self) -> frozenset[str]:
         """Return the legs that the run brings; without conductors of its own, all that the system has."""
-        roles = {item.role for item in self.site.conductors_of.get(self.run.id, [])}
-        return frozenset(roles & set(LEGS)) or frozenset(LEGS[: 3 if self.system() in THREE_PHASE else 2])
+        return self.site.roles_of.get(self.run.id, frozenset()) & OF_LEGS or frozenset(
+            LEGS[: 3 if self.system() in THREE_PHASE else 2]
+        )
 
     def hot_count(self) -> int:
         """Return how many hot conductors the run has."""

@@ -8,27 +8,23 @@ from nelvor.clauses.terminal_torque import terminal_torque
 from nelvor.errors import CannotCompute
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.fit_out import FitOut
-from nelvor.model.things import Bar, Device, Lugs
+from nelvor.topology.look_ups import Terminal
 from nelvor.topology.names import thing_name
 from nelvor.working import Figure, Recorder
 
-Terminal = Device | Lugs | Bar
 CLAUSE = "torque_terminals"
 SIZED_BY = {"neutral": "neutral", "ground": "ground"}
 
 
 def torques(case: RunCase) -> Iterator[FitOut]:
     """Yield a line for each terminal of the run whose torque is told, each once."""
-    done: set[tuple[str, str]] = set()
-    for conductor in case.site.conductors_of.get(case.run.id, []):
+    told, done = case.site.terminals_told, set()
+    for conductor in case.site.conductors_of.get(case.run.id, []) if told else []:
         part = SIZED_BY.get(conductor.role, "hots")
         for end in (conductor.from_part, conductor.to_part):
-            terminal = case.site.by_id.get(end, ("", None))[1]
-            if (end, part) in done or not isinstance(terminal, Terminal):
-                continue
-            done.add((end, part))
-            if terminal.torque_lb_in is not None or terminal.screw is not None:
-                yield from _line(case, terminal, part)
+            if end in told and (end, part) not in done:
+                done.add((end, part))
+                yield from _line(case, told[end], part)
 
 
 def _line(case: RunCase, terminal: Terminal, part: str) -> Iterator[FitOut]:

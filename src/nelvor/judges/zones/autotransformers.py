@@ -54,14 +54,13 @@ def in_line(site: Site, feeding: Run) -> bool:
 
 def _of_enclosure(site: Site, enclosure_id: str) -> Transformer | None:
     """The transformer in an enclosure that forms the neutral of a source without one, and hands the lines on."""
+    forming = next((item for item in site.transformers_in.get(enclosure_id, []) if forms_neutral(site, item)), None)
     feeding = site.feeding_run(enclosure_id)
-    if feeding is None or not site.runs_from.get(enclosure_id):
+    if forming is None or feeding is None or not site.runs_from.get(enclosure_id):
         return None
     sources = site.sources_in.get(site.upstream_of(feeding), [])
-    if not sources or any(has_neutral(site, site.network, item) is not False for item in sources):
-        return None
-    own = site.transformers_in.get(enclosure_id, [])
-    return next((item for item in own if forms_neutral(site, item)), None)
+    without = sources and all(has_neutral(site, site.network, item) is False for item in sources)
+    return forming if without else None
 
 
 def _fed_from(site: Site, enclosure_id: str) -> Transformer | None:
