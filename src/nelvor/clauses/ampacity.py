@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from nelvor.clauses.mixed_locations import Portion, governing_ampacity
 from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES
+from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder, exact
 
 COLUMN = {"copper": "cu", "aluminum": "al"}
-
+NOTHING = Fraction(0)
 
 COOLEST_COLUMN_C = 60
 CAPPED_BY = {"NM-B": "nm_60c", "UF-B": "uf_60c"}
@@ -142,6 +144,23 @@ def final_ampacity(recorder: Recorder, size: str, circumstances: Circumstances) 
     at_terminals = termination_column(recorder, size, circumstances)
     adjusted = adjusted_ampacity(recorder, size, circumstances)
     return at_terminals, recorder.least(f"Ampacity of {size}", adjusted, at_terminals, clause="termination_temperature")
+
+
+def first_that_may_reach(
+    recorder: Recorder, circumstances: Circumstances, sizes: Sequence[str], need: Fraction, above: Fraction = NOTHING
+) -> int:
+    """Return the place of the first size that may reach amperes and lie above others, all sets together.
+
+    Smaller ones surely fail: nothing raises an ampacity above its column of the table. Where none may, their number is returned.
+    """
+    degrees = min(circumstances.termination_c, circumstances.insulation_c)
+    column = f"{COLUMN[circumstances.material]}{degrees}"
+    table, each, above_each = recorder.rules.table("ampacity"), need / circumstances.sets, above / circumstances.sets
+    for place, size in enumerate(sizes):
+        row = table.find((size,))
+        if row is not None and row[column] and (ampacity := cell_number(row[column])) >= each and ampacity > above_each:
+            return place
+    return len(sizes)
 
 
 def exact_ambient(value: float | None, job_value: float) -> Fraction:

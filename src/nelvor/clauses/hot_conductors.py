@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Sequence
+from functools import partial
 from typing import NamedTuple
 
-from nelvor.clauses.ampacity import COLUMN, Circumstances, final_ampacity, size_index
+from nelvor.clauses.ampacity import COLUMN, Circumstances, final_ampacity, first_that_may_reach, size_index
 from nelvor.clauses.dwelling_83_percent import reaches_83_percent
 from nelvor.clauses.next_size_up import largest_device
 from nelvor.errors import CannotCompute, MissingFigure
 from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES
-from nelvor.rulebook.table import cell_number
-from nelvor.working import Figure, Recorder, shown
+from nelvor.rulebook.rules import Rules
+from nelvor.working import Figure, PassedOver, Recorder, shown
 
 
 class Demand(NamedTuple):
@@ -33,12 +34,12 @@ class Demand(NamedTuple):
 
 
 class SizeChoice(NamedTuple):
-    """A chosen size with its ampacity, and the next smaller size with the reason it was refused."""
+    """A chosen size with its ampacity, and why the next smaller one was refused."""
 
     size: str
     figure: Figure
     ampacity: Figure
-    refused: str
+    passed_over: PassedOver
 
 
 def refusal(
@@ -109,13 +110,14 @@ def small_conductor_limit(recorder: Recorder, size: str, material: str) -> Figur
 def smallest_hots(
     recorder: Recorder, circumstances: Circumstances, demand: Demand, sizes: Sequence[str] = SIZES
 ) -> SizeChoice:
-    """Return the smallest lawful size of the ungrounded conductors.
+    """Return the smallest lawful size of the ungrounded conductors. Sizes that surely fail are not tried.
 
     Raises:
         CannotCompute: no size of the table reaches.
     """
-    refused = ""
-    for size in _worth_trying(recorder, circumstances, demand, sizes):
+    first = first_that_may_reach(recorder, circumstances, sizes, *_least(recorder, circumstances, demand))
+    refused: PassedOver = partial(_why_not, recorder.rules, sizes[first - 1], circumstances, demand) if first else ""
+    for size in sizes[first:]:
         mark = recorder.mark()
         try:
             why, ampacity, tests = refusal(recorder, size, circumstances, demand)
@@ -136,25 +138,19 @@ def smallest_hots(
     )
 
 
-def _worth_trying(
-    recorder: Recorder, circumstances: Circumstances, demand: Demand, sizes: Sequence[str]
-) -> Sequence[str]:
-    """Return the sizes from the last one that surely fails on, so that its refusal is told and smaller ones are not tried."""
-    above = Fraction(0)
+def _least(recorder: Recorder, circumstances: Circumstances, demand: Demand) -> tuple[Fraction, Fraction]:
+    """The amperes that the conductors must reach, and those that they must lie above, whatever else corrects them."""
     if circumstances.dwelling_share:
-        need = demand.device.number * recorder.rules.parameter("dwelling_share").number
-    else:
-        need = demand.design.number
-        ratings = recorder.rules.standard_ratings()
-        place = bisect_left(ratings, demand.device.number)
-        if place and not demand.guarded_by_overload:
-            above = ratings[place - 1]  # a conductor of that very ampacity has its device already
-    degrees = min(circumstances.termination_c, circumstances.insulation_c)
-    column = f"{COLUMN[circumstances.material]}{degrees}"
-    table = recorder.rules.table("ampacity")
-    each, above_each = need / circumstances.sets, above / circumstances.sets
-    for place, size in enumerate(sizes):
-        row = table.find((size,))
-        if row is not None and row[column] and (ampacity := cell_number(row[column])) >= each and ampacity > above_each:
-            return sizes[max(place - 1, 0) :]
-    return sizes[-1:]
+        return demand.device.number * recorder.rules.parameter("dwelling_share").number, Fraction(0)
+    ratings = recorder.rules.standard_ratings()
+    place = bisect_left(ratings, demand.device.number)
+    if not place or demand.guarded_by_overload:
+        return demand.design.number, Fraction(0)
+    return demand.design.number, ratings[place - 1]  # a conductor of that very ampacity has its device already
+
+
+def _why_not(rules: Rules, size: str, circumstances: Circumstances, demand: Demand) -> str:
+    try:
+        return refusal(Recorder(rules), size, circumstances, demand)[0]
+    except MissingFigure:
+        return ""

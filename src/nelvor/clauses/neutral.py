@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Literal
 
-from nelvor.clauses.ampacity import Circumstances, final_ampacity, size_index
+from nelvor.clauses.ampacity import Circumstances, final_ampacity, first_that_may_reach, size_index
 from nelvor.clauses.bonding_jumper import supply_side_jumper
 from nelvor.clauses.grounding_conductor import by_device
 from nelvor.clauses.hot_conductors import SizeChoice
 from nelvor.errors import MissingFigure
 from nelvor.model.vocabulary import SIZES
-from nelvor.working import Figure, Recorder
+from nelvor.rulebook.rules import Rules
+from nelvor.working import Figure, PassedOver, Recorder
 
 FloorBy = Literal["service", "secondary", "feeder", "branch"]
 CLAUSES: dict[FloorBy, str] = {
@@ -42,7 +44,7 @@ def neutral(
     carrying = _carrying(recorder, circumstances, load)
     size = min(max([carrying.size, *(floor.text for floor in floors)], key=size_index), hots, key=size_index)
     return recorder.choose(
-        "Neutral", size, "AWG/kcmil", [carrying.figure, *floors], clause=CLAUSES[floor_by], refused=carrying.refused
+        "Neutral", size, "AWG/kcmil", [carrying.figure, *floors], clause=CLAUSES[floor_by], refused=carrying.passed_over
     )
 
 
@@ -69,8 +71,9 @@ def _floors(
 
 
 def _carrying(recorder: Recorder, circumstances: Circumstances, load: Figure) -> SizeChoice:
-    refused = ""
-    for size in SIZES:
+    first = first_that_may_reach(recorder, circumstances, SIZES, load.number)
+    refused: PassedOver = partial(_why_not, recorder.rules, SIZES[first - 1], circumstances, load) if first else ""
+    for size in SIZES[first:]:
         mark = recorder.mark()
         try:
             _, ampacity = final_ampacity(recorder, size, circumstances)
@@ -81,7 +84,18 @@ def _carrying(recorder: Recorder, circumstances: Circumstances, load: Figure) ->
             figure = recorder.choose("Neutral for its load", size, "AWG/kcmil", [recorder.last_comparison()])
             return SizeChoice(size, figure, ampacity, refused)
         recorder.forget(mark)
-        refused = f"{size}: {ampacity.text} A is below the neutral load of {load.text} A"
+        refused = _below(size, ampacity, load)
     raise MissingFigure(
         "the ampacity table", f"{load.text} A of neutral load", recorder.rules.edition, "up to 2000 kcmil"
     )
+
+
+def _why_not(rules: Rules, size: str, circumstances: Circumstances, load: Figure) -> str:
+    try:
+        return _below(size, final_ampacity(Recorder(rules), size, circumstances)[1], load)
+    except MissingFigure:
+        return ""
+
+
+def _below(size: str, ampacity: Figure, load: Figure) -> str:
+    return f"{size}: {ampacity.text} A is below the neutral load of {load.text} A"

@@ -1,6 +1,6 @@
 """The record of how a figure came about."""
 
 from nelvor.working.number import exact, shown
-from nelvor.working.recorder import Figure, Recorder
+from nelvor.working.recorder import Figure, PassedOver, Recorder, told
 
-__all__ = ["Figure", "Recorder", "exact", "shown"]
+__all__ = ["Figure", "PassedOver", "Recorder", "exact", "shown", "told"]

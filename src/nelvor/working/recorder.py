@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Literal, NamedTuple
 
 from nelvor.fraction import Fraction
@@ -36,6 +36,8 @@ Operation = Literal[
     "choose",
 ]
 Value = Fraction | str | bool
+PassedOver = str | Callable[[], str]
+"""Why the candidate next to a choice was refused, or what works that out where somebody reads it."""
 
 
 class Figure(NamedTuple):
@@ -55,7 +57,7 @@ class Figure(NamedTuple):
     section: str
     source: str
     options: tuple[Fraction, ...] = ()
-    refused: str = ""
+    passed_over: PassedOver = ""
     origin: tuple[Recorder, int] | None = None
 
     def __eq__(self, other: object) -> bool:
@@ -64,6 +66,11 @@ class Figure(NamedTuple):
 
     def __hash__(self) -> int:
         return id(self)
+
+    @property
+    def refused(self) -> str:
+        """Why the candidate next to this choice was refused, or "" where there was none."""
+        return told(self.passed_over)
 
     @property
     def number(self) -> Fraction:
@@ -77,6 +84,15 @@ class Figure(NamedTuple):
     def text(self) -> str:
         """The value as text, such as a conductor size."""
         return self.value if isinstance(self.value, str) else read(self.number, self.unit)
+
+
+def told(why: PassedOver) -> str:
+    """Return why a candidate was refused."""
+    return why if isinstance(why, str) else why()
+
+
+def _beside(option: Fraction, side: str, wanted: Figure) -> str:
+    return f"{shown(option)} {wanted.unit} is {side} {shown(wanted.number)} {wanted.unit}"
 
 
 _new = tuple.__new__
@@ -109,13 +125,14 @@ class Recorder:
         clause: str = "",
         source: str = "",
         options: tuple[Fraction, ...] = (),
-        refused: str = "",
+        passed_over: PassedOver = "",
         origin: tuple[Recorder, int] | None = None,
     ) -> Figure:
         steps = self.steps
         section = self._sections[clause]
-        told = (len(steps), label, operation, inputs, value, unit, clause, section, source, options, refused, origin)
-        figure = _new(Figure, told)  # as Figure(*told) is, without the call of its own that names each place
+        place = len(steps)
+        fields = (place, label, operation, inputs, value, unit, clause, section, source, options, passed_over, origin)
+        figure = _new(Figure, fields)  # as Figure(*fields) is, without the call of its own that names each place
         steps.append(figure)
         return figure
 
@@ -232,8 +249,6 @@ class Recorder:
         place = bisect_left(options, need.number)
         if place == len(options):
             return None
-        below = options[place - 1] if place else None
-        refused = f"{shown(below)} {need.unit} is below {shown(need.number)} {need.unit}" if below is not None else ""
         return self._take_down(
             label,
             "next_up",
@@ -242,7 +257,7 @@ class Recorder:
             need.unit,
             clause=clause,
             options=tuple(options),
-            refused=refused,
+            passed_over=partial(_beside, options[place - 1], "below", need) if place else "",
         )
 
     def next_down(self, label: str, limit: Figure, options: Sequence[Fraction], clause: str) -> Figure | None:
@@ -253,10 +268,6 @@ class Recorder:
         place = bisect_right(options, limit.number)
         if place == 0:
             return None
-        above = options[place] if place < len(options) else None
-        refused = (
-            f"{shown(above)} {limit.unit} is above {shown(limit.number)} {limit.unit}" if above is not None else ""
-        )
         return self._take_down(
             label,
             "next_down",
@@ -265,7 +276,7 @@ class Recorder:
             limit.unit,
             clause=clause,
             options=tuple(options),
-            refused=refused,
+            passed_over=partial(_beside, options[place], "above", limit) if place < len(options) else "",
         )
 
     def at_least(self, label: str, have: Figure, need: Figure, clause: str = "") -> bool:
@@ -275,10 +286,17 @@ class Recorder:
         return holds
 
     def choose(
-        self, label: str, value: str, unit: str, because: Sequence[Figure], *, clause: str = "", refused: str = ""
+        self,
+        label: str,
+        value: str,
+        unit: str,
+        because: Sequence[Figure],
+        *,
+        clause: str = "",
+        refused: PassedOver = "",
     ) -> Figure:
         """Take down a choice and the figures that it rests on."""
-        return self._take_down(label, "choose", tuple(because), value, unit, clause=clause, refused=refused)
+        return self._take_down(label, "choose", tuple(because), value, unit, clause=clause, passed_over=refused)
 
     def last_comparison(self) -> Figure:
         """Return the comparison just taken down, so that a choice can rest on it."""
