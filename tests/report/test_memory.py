@@ -13,7 +13,8 @@ from nelvor.model.changes.operations import Put
 from nelvor.model.edited import KnownJob
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check
-from nelvor.report.wire import report_out
+from nelvor.report.subjects import SUBJECTS
+from nelvor.report.wire import report_out, working_out
 from tests.judges.test_pushed_back import inverter
 from tests.model.test_merge import some_changes
 from tests.support.jobs import JobBuilder, bakery, chain, orchard
@@ -23,6 +24,60 @@ from tests.support.sites import sites
 def told(document, state="proposed", memory=None):
     report = check(document, state, memory)
     return json.loads(report_out(report, looked_at=list(report.runs)).model_dump_json())
+
+
+def workings(document, memory=None):
+    """The steps behind every figure of a report."""
+    report = check(document, memory=memory)
+    keys = [
+        f"{subject.kind}:{item}/{name}"
+        for subject in SUBJECTS
+        for item, answer in report.of(subject.kind).items()
+        for name in answer.figures
+    ]
+    return {key: working_out(report, key) for key in keys}
+
+
+class Lengths(unittest.TestCase):
+    """Boxes that no edited length touches are judged as before; those that it touches are not."""
+
+    @settings(deadline=None, max_examples=25, suppress_health_check=[HealthCheck.too_slow])
+    @given(sites())
+    def test_each_length_in_turn_with_all_workings(self, job):
+        known, memory = KnownJob.of(parse_value(job)), Memory()
+        told(known.document, memory=memory)
+        for run in known.value["runs"]:
+            for length in (1.5, 410.0, None):
+                edited = known.edited([Put(list="runs", id=run["id"], field="length_ft", value=length)]).document
+                self.assertEqual(told(edited, memory=memory), told(edited), (run["id"], length))
+                self.assertEqual(workings(edited, memory), workings(edited), (run["id"], length))
+
+    def test_what_is_left_of_a_fault_current_reaches_every_box_behind(self):
+        job = chain(4)
+        job["sources"][0]["fault_current_a"] = 22000.0
+        job["runs"][2]["length_ft"] = None  # the drop is lost there, and the runs behind it are told nothing of what lies ahead
+        for device in job["devices"]:
+            device["interrupting_a"] = 10000.0
+        known, memory = KnownJob.of(parse_value(job)), Memory()
+        before = check(known.document, memory=memory)
+        first = known.edited([Put(list="runs", id=job["runs"][1]["id"], field="length_ft", value=300.0)]).document
+        after, last = check(first, memory=memory), list(before.panels)[-1]
+        self.assertIs(after.runs[job["runs"][-1]["id"]], before.runs[job["runs"][-1]["id"]])
+        self.assertIsNot(after.panels[last], before.panels[last])
+        self.assertNotEqual(told(first, memory=memory), told(known.document))
+        self.assertEqual(workings(first, memory), workings(first))
+
+    def test_boxes_elsewhere_are_not_judged_again(self):
+        job = chain(6)
+        known, memory = KnownJob.of(parse_value(job)), Memory()
+        before = check(known.document, memory=memory)
+        last = known.edited([Put(list="runs", id=job["runs"][-1]["id"], field="length_ft", value=77.0)]).document
+        after = check(last, memory=memory)
+        kept = [box for box in before.panels if after.panels[box] is before.panels[box]]
+        self.assertEqual(kept, [box for box in before.bonds if after.bonds[box] is before.bonds[box]])
+        self.assertEqual(len(kept), len(before.panels) - 2)
+        wider = last.model_copy(update={"runs": [*last.runs[:-1], last.runs[-1].model_copy(update={"sets": 2})]})
+        self.assertFalse(any(check(wider, memory=memory).panels[box] is before.panels[box] for box in before.panels))
 
 
 class LetGo(unittest.TestCase):

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.fraction import Fraction
-from nelvor.judges.bonds import BondAnswer
+from nelvor.judges.bonds import Decision
 from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.supply_side import SupplySide
@@ -30,7 +30,7 @@ class Disconnects:
 
     site: Site
     rules: Rules
-    bonds: Mapping[str, BondAnswer]
+    decisions: Mapping[str, Decision]
     answers: Mapping[str, RunAnswer]
     enclosure: Enclosure
     judge: Judge
@@ -39,7 +39,7 @@ class Disconnects:
 
     def judged(self) -> None:
         """Judge what the place of the enclosure asks for."""
-        decision = self.bonds[self.enclosure.id].decision
+        decision = self.decisions[self.enclosure.id]
         if decision == "bond" and self.site.gathers_sources_alone(self.enclosure.id):
             self._marked_suitable()
             of_sources = SupplySide(
@@ -69,12 +69,12 @@ class Disconnects:
     def _group(self) -> list[str]:
         """The service disconnects of the same building behind the same source; at a fed building this one alone."""
         own = self.enclosure
-        if self.bonds[own.id].decision != "bond":
+        if self.decisions[own.id] != "bond":
             return [own.id]
         return [
             enclosure_id
-            for enclosure_id, bond in self.bonds.items()
-            if bond.decision == "bond"
+            for enclosure_id, decision in self.decisions.items()
+            if decision == "bond"
             and self.site.enclosures[enclosure_id].building_id == own.building_id
             and self.site.source_of(enclosure_id) == self.site.source_of(own.id)
             and not self.site.gathers_sources_alone(enclosure_id)
@@ -234,9 +234,9 @@ class Disconnects:
         building = self.enclosure.building_id
         firsts = [
             item
-            for item, bond in self.bonds.items()
+            for item, decision in self.decisions.items()
             if self.site.enclosures[item].building_id == building
-            and bond.decision not in ("bond", "supply_side")
+            and decision not in ("bond", "supply_side")
             and self.site.is_first_of_building(item)
         ]
         if len(firsts) > 1 and firsts[0] != self.enclosure.id:

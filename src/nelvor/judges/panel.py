@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import partial
 
 from nelvor.clauses.bus_sources import BusRule
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.appliance_frames import judge_frames
-from nelvor.judges.bonds import BondAnswer
+from nelvor.judges.bonds import Decision
 from nelvor.judges.bus import BusOfPanel
 from nelvor.judges.disconnects import Disconnects
 from nelvor.judges.interrupting import Interrupting
+from nelvor.judges.lengths_aside import LengthsAside
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.location import judge_location
 from nelvor.judges.main_load import judge_main
@@ -41,7 +44,7 @@ class PanelJudge:
         rules: Rules,
         levels: LevelLoads,
         answers: dict[str, RunAnswer],
-        bonds: dict[str, BondAnswer],
+        decisions: Mapping[str, Decision],
         motors: Motors,
         enclosure_id: str,
     ) -> None:
@@ -49,9 +52,9 @@ class PanelJudge:
         self.rules = rules
         self.level = levels.get(enclosure_id)
         self.answers = answers
-        self.bonds = bonds
+        self.decisions = decisions
         self.motors = motors
-        self.bond = bonds[enclosure_id]
+        self.decision = decisions[enclosure_id]
         self.enclosure = site.enclosures[enclosure_id]
         self.name = name_of(site, enclosure_id)
         self.judge = Judge(rules, "enclosures", enclosure_id)
@@ -84,12 +87,12 @@ class PanelJudge:
             self.judge,
             self.recorder,
             self.enclosure,
-            self.bond.decision,
+            self.decision,
             self.figures,
             self.motors,
         ).judged()
         Disconnects(
-            self.site, self.rules, self.bonds, self.answers, self.enclosure, self.judge, self.recorder, self.figures
+            self.site, self.rules, self.decisions, self.answers, self.enclosure, self.judge, self.recorder, self.figures
         ).judged()
         self._surroundings()
         return PanelAnswer(
@@ -101,7 +104,7 @@ class PanelJudge:
         )
 
     def _main(self) -> None:
-        service = self.bond.decision == "bond"
+        service = self.decision == "bond"
         judge_main(
             self.site,
             self.rules,
@@ -115,8 +118,8 @@ class PanelJudge:
 
     def _surroundings(self) -> None:
         """Where the box stands, and the appliances on its circuits."""
-        judge_location(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.bond.decision)
-        judge_frames(self.site, self.rules, self.judge, self.recorder, self.enclosure.id, self.bond.decision)
+        judge_location(self.site, self.rules, self.judge, self.recorder, self.enclosure, self.decision)
+        judge_frames(self.site, self.rules, self.judge, self.recorder, self.enclosure.id, self.decision)
 
     def _load_known(self) -> None:
         if not isinstance(self.level, LevelLoad) and self.level is not None:
@@ -141,11 +144,22 @@ class PanelJudge:
 
 
 def panel_answers(
-    site: Site, rules: Rules, levels: LevelLoads, answers: dict[str, RunAnswer], bonds: dict[str, BondAnswer]
+    site: Site,
+    rules: Rules,
+    levels: LevelLoads,
+    answers: dict[str, RunAnswer],
+    decisions: Mapping[str, Decision],
+    aside: LengthsAside,
 ) -> dict[str, PanelAnswer]:
-    """Return the judgement of every enclosure as a box."""
-    motors = Motors(site, rules)
+    """Return the judgement of every enclosure as a box, of whose bonds the decisions alone matter here."""
+    motors, all_decisions = Motors(site, rules), aside.as_one("decisions", tuple(decisions.items()))
+
+    def judged(enclosure_id: str) -> PanelAnswer:
+        return PanelJudge(site, rules, levels, answers, decisions, motors, enclosure_id).judged()
+
     return {
-        enclosure_id: PanelJudge(site, rules, levels, answers, bonds, motors, enclosure_id).judged()
-        for enclosure_id in bonds
+        enclosure_id: aside.of_box(
+            "panel", enclosure_id, partial(judged, enclosure_id), levels.get(enclosure_id), all_decisions
+        )
+        for enclosure_id in decisions
     }

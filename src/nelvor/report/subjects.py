@@ -7,12 +7,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, cast
 
 from nelvor.judges.answer import Answer, Subject
-from nelvor.judges.bonds import BondAnswer, bond_answers
+from nelvor.judges.bonds import BondAnswer, Decision, bond_answers
 from nelvor.judges.boxes import BoxAnswer, box_answers
 from nelvor.judges.electrodes import electrode_answers
+from nelvor.judges.lengths_aside import LengthsAside
 from nelvor.judges.level_loads import LevelAnswer, LevelLoads, level_answers
 from nelvor.judges.memory import Memory
 from nelvor.judges.panel import PanelAnswer, panel_answers
@@ -47,9 +49,19 @@ class Checking:
     def runs(self) -> dict[str, RunAnswer]:
         return cast(dict[str, RunAnswer], self.of("run"))
 
+    @cached_property
+    def lengths_aside(self) -> LengthsAside:
+        """What recalls answers of boxes while lengths alone are edited; asked for once the runs are answered."""
+        return LengthsAside(self.site, self.rules, self.runs, self.memory)
+
     @property
     def bonds(self) -> dict[str, BondAnswer]:
         return cast(dict[str, BondAnswer], self.of("bond"))
+
+    @property
+    def decisions(self) -> dict[str, Decision]:
+        """What is decided for the ordinary neutral of each enclosure."""
+        return {enclosure_id: bond.decision for enclosure_id, bond in self.bonds.items()}
 
     @property
     def schedules(self) -> dict[str, ScheduleAnswer]:
@@ -80,7 +92,11 @@ class SubjectKind:
 SUBJECTS = (
     SubjectKind("level", "Loads", lambda so_far: level_answers(so_far.site, so_far.rules, so_far.memory)),
     SubjectKind("run", "Runs", lambda so_far: solve_runs(so_far.site, so_far.rules, so_far.levels, so_far.memory)),
-    SubjectKind("bond", "Neutral and ground", lambda so_far: bond_answers(so_far.site, so_far.rules, so_far.runs)),
+    SubjectKind(
+        "bond",
+        "Neutral and ground",
+        lambda so_far: bond_answers(so_far.site, so_far.rules, so_far.runs, so_far.lengths_aside),
+    ),
     SubjectKind(
         "electrode",
         "Electrodes",
@@ -89,7 +105,9 @@ SUBJECTS = (
     SubjectKind(
         "panel",
         "Panels",
-        lambda so_far: panel_answers(so_far.site, so_far.rules, so_far.levels, so_far.runs, so_far.bonds),
+        lambda so_far: panel_answers(
+            so_far.site, so_far.rules, so_far.levels, so_far.runs, so_far.decisions, so_far.lengths_aside
+        ),
     ),
     SubjectKind(
         "schedule",

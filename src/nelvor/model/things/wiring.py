@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Annotated
 
 from pydantic import Field, StringConstraints
@@ -68,6 +69,12 @@ class Run(Thing):
     cable_diameter_in: Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)] | None = None
     several_receptacles: bool | None = None
     limiters: LineLimiters | None = None
+
+    @cached_property
+    def but_its_length(self) -> str:
+        """Everything of the run but its length, as text: by it two versions of a run are told apart."""
+        proposed = {name: value for name, value in self.proposed.items() if name != "length_ft"}
+        return f"{self.model_dump_json(exclude={'length_ft', 'proposed'})} {proposed}"
 
 
 class Stretch(Thing):
