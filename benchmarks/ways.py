@@ -9,9 +9,9 @@ from typing import Any
 
 from benchmarks.check import workings_of
 from benchmarks.panel import median_ms
-from nelvor.judges.memory import Memory
 from nelvor.model.parse import parse_value
-from nelvor.report.check import Report, check
+from nelvor.report.check import check
+from nelvor.report.trials import Trials
 from nelvor.report.ways_to_connect import ways_to_connect
 from nelvor.ways.way import WantedSource
 from nelvor.working.recorder import replay
@@ -45,13 +45,9 @@ def site() -> dict[str, Any]:
 def main() -> None:
     """Print the cost of a way as ratios to a whole check and to the bare arithmetic of the check."""
     document = site()
-    memory = Memory()
-
-    def checked(value: dict[str, Any]) -> Report:
-        return check(parse_value(value), "proposed", memory)
 
     def search() -> int:
-        return len(ways_to_connect(document, checked, "hall", WantedSource(output_a=32.0)).ways)
+        return len(ways_to_connect(document, Trials().checked, "hall", WantedSource(output_a=32.0)).ways)
 
     number = search()
     whole = median_ms(lambda: check(parse_value(document)))

@@ -55,7 +55,9 @@ class Lengths(unittest.TestCase):
     def test_what_is_left_of_a_fault_current_reaches_every_box_behind(self):
         job = chain(4)
         job["sources"][0]["fault_current_a"] = 22000.0
-        job["runs"][2]["length_ft"] = None  # the drop is lost there, and the runs behind it are told nothing of what lies ahead
+        job["runs"][2]["length_ft"] = (
+            None  # the drop is lost there, and the runs behind it are told nothing of what lies ahead
+        )
         for device in job["devices"]:
             device["interrupting_a"] = 10000.0
         known, memory = KnownJob.of(parse_value(job)), Memory()

@@ -12,9 +12,10 @@ from pydantic import ValidationError
 from nelvor.cli.told import tell
 from nelvor.errors import CannotCompute, Issue, NotFound
 from nelvor.model.document import Document
-from nelvor.model.parse import issue_of, parse_value
-from nelvor.report.check import Report, check
+from nelvor.model.parse import issue_of
+from nelvor.report.check import Report
 from nelvor.report.panel_schedule import panel_named
+from nelvor.report.trials import Trials
 from nelvor.report.ways_to_connect import WayOut, WaysOut, ways_for_source, ways_to_connect
 from nelvor.report.words import thing_words
 from nelvor.ways.way import WantedSource
@@ -36,13 +37,10 @@ def add_connect_command(commands: argparse._SubParsersAction[argparse.ArgumentPa
 
 def connect_command(options: argparse.Namespace, document: Document) -> int:
     """Carry out the command; return 0, 1 where no way passes, or 2 for what cannot be asked."""
-
-    def checked(job: dict[str, Any]) -> Report:
-        return check(parse_value(job), "proposed")
-
     at = "--source" if options.source else "--panel"
+    job, checked = document.model_dump(mode="json"), Trials().checked
     try:
-        found = _ways(options, document.model_dump(mode="json"), checked(document.model_dump(mode="json")), checked)
+        found = _ways(options, job, checked(job), checked)
     except CannotCompute as reason:
         return tell([Issue("cannot_compute", at, reason.reason, reason.remedy)], options.json)
     except NotFound as failure:

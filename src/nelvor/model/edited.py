@@ -12,8 +12,8 @@ from nelvor.errors import BadInput, Issue
 from nelvor.model.base import MOST_THINGS, Thing
 from nelvor.model.changes.operations import Operation, apply
 from nelvor.model.crowding import crowding_issues
-from nelvor.model.document import LISTS, Document
-from nelvor.model.parse import MOST_ISSUES_TOLD, issue_of, issues_of, proposal_issues
+from nelvor.model.document import LISTS, VERSION, Document
+from nelvor.model.parse import MOST_ISSUES_TOLD, issue_of, issues_of, parse_value, proposal_issues
 from nelvor.model.references import reference_issues
 
 Json = dict[str, Any]
@@ -40,6 +40,19 @@ class KnownJob:
         ]
         return cls(value, document, {id(piece): thing for piece, thing in pairs})
 
+    @classmethod
+    def read(cls, value: Any) -> KnownJob:
+        """Return the job of a JSON value, which is kept as it is written.
+
+        Raises:
+            BadInput: it is not valid.
+        """
+        document = parse_value(value)
+        if value["version"] != VERSION:
+            return cls.of(document)
+        pairs = [(value.get(name, []), getattr(document, name)) for name in LISTS]
+        return cls(value, document, {id(piece): thing for both in pairs for piece, thing in zip(*both, strict=True)})
+
     def edited(self, operations: Sequence[Operation]) -> KnownJob:
         """Return the job with operations carried out. Things that they leave alone are not read again.
 
@@ -49,6 +62,20 @@ class KnownJob:
         if not operations:
             return self
         value = apply(self.value, list(operations))
+        return self._with(value, self.read_beside(value))
+
+    def shares_lists_with(self, value: Any) -> bool:
+        """Tell whether a JSON job is this one but for some of its lists."""
+        if not isinstance(value, dict):
+            return False
+        return any(value.get(name) is self.value.get(name) for name in LISTS if self.value.get(name))
+
+    def read_beside(self, value: Json) -> Document:
+        """Return the document of a JSON job that shares pieces with this one. Those are not read again.
+
+        Raises:
+            BadInput: it is not valid.
+        """
         lists = {name: self._list(name, value) for name in LISTS}
         head = _head(value)
         if head["settings"] == self.document.settings:
@@ -58,7 +85,7 @@ class KnownJob:
         issues = proposal_issues(document, before) or reference_issues(document, before) or crowding_issues(document)
         if issues:
             raise BadInput(list(dict.fromkeys(issues))[:MOST_ISSUES_TOLD])
-        return self._with(value, document)
+        return document
 
     def _with(self, value: Json, document: Document) -> KnownJob:
         """Return the edited job; things that were read anew are written as they were understood."""
@@ -79,7 +106,7 @@ class KnownJob:
 
     def _list(self, name: str, value: Json) -> list[Thing]:
         pieces = value.get(name, [])
-        if pieces is self.value[name]:
+        if pieces is self.value.get(name):
             found: list[Thing] = getattr(self.document, name)
             return found
         if len(pieces) > MOST_THINGS:

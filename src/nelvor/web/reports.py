@@ -10,6 +10,7 @@ from typing import Any
 from nelvor.model.parse import parse_value
 from nelvor.model.resolve import State
 from nelvor.report.check import Report, check
+from nelvor.report.trials import Trials
 
 MOST_KEPT = 12
 MOST_THINGS_KEPT = 800
@@ -23,6 +24,7 @@ class Reports:
     def __init__(self, most: int = MOST_KEPT) -> None:
         self._most = most
         self._kept: OrderedDict[Key, Report] = OrderedDict()
+        self._trials = Trials()
 
     def of(self, value: Any, state: State) -> Report:
         """Return the report of a JSON job in one state, as it was worked out before or worked out now.
@@ -47,7 +49,7 @@ class Reports:
         Raises:
             BadInput, UnknownEdition: as ``of``.
         """
-        return self._kept.get((digest_of(value), state)) or check(parse_value(value), state)
+        return self._kept.get((digest_of(value), state)) or self._trials.checked(value, state)
 
 
 def digest_of(value: Any) -> str:
