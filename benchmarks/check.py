@@ -1,7 +1,7 @@
 """A complete check over the arithmetic of its own workings, its growth with the size, an edit on a large job, and ways.
 
-The bare arithmetic is done on the standard library's fractions. The pace of a machine changes from one second to the next, so
-each check is timed between two rounds of what it is compared with, and the median of those ratios is told.
+The pace of a machine changes from one second to the next, so each check is timed between two rounds of what it is compared
+with, and the median of those ratios is told.
 
 Run: ``PYTHONPATH=src:. .nelvor/venv/bin/python -m benchmarks.check``
 """
@@ -15,14 +15,13 @@ import math
 import statistics
 import time
 from collections.abc import Callable, Sequence
-from fractions import Fraction as Plain
+from fractions import Fraction
 from functools import partial
 from itertools import count
 from typing import Any
 from unittest.mock import patch
 
 from nelvor.demo import FOLDER
-from nelvor.fraction import Fraction
 from nelvor.judges.memory import Memory
 from nelvor.model.changes.operations import Put
 from nelvor.model.document import Document
@@ -38,10 +37,10 @@ from tests.support.jobs import chain
 
 ROUNDS = 7
 AROUND = 3
-BARE: dict[str, Callable[[list[Plain]], object]] = {
-    "add": lambda numbers: sum(numbers, Plain(0)),
+BARE: dict[str, Callable[[list[Fraction]], object]] = {
+    "add": lambda numbers: sum(numbers, Fraction(0)),
     "subtract": lambda numbers: numbers[0] - numbers[1],
-    "multiply": lambda numbers: math.prod(numbers, start=Plain(1)),
+    "multiply": lambda numbers: math.prod(numbers, start=Fraction(1)),
     "divide": lambda numbers: numbers[0] / numbers[1],
     "greatest": max,
     "least": min,
@@ -121,7 +120,7 @@ def workings_of(report: Report) -> list[list[Figure]]:
     return [working.steps for working in found.values()]
 
 
-def sums_done(document: Document) -> list[tuple[str, list[Plain]]]:
+def sums_done(document: Document) -> list[tuple[str, list[Fraction]]]:
     """Return the numbers of every arithmetic step that a check takes, those of candidates that it refuses too."""
     done = []
     take_down = Recorder._take_down
@@ -138,7 +137,7 @@ def sums_done(document: Document) -> list[tuple[str, list[Plain]]]:
     return done
 
 
-def bare_numbers(steps: list[Figure]) -> list[tuple[str, list[Plain]]]:
+def bare_numbers(steps: list[Figure]) -> list[tuple[str, list[Fraction]]]:
     """Return the numbers that each arithmetic step works with."""
     return [
         (step.operation, plain_numbers([figure.value for figure in step.inputs]))
@@ -147,12 +146,12 @@ def bare_numbers(steps: list[Figure]) -> list[tuple[str, list[Plain]]]:
     ]
 
 
-def plain_numbers(values: list[Value]) -> list[Plain]:
-    """Return those values that are numbers, as the standard library's fractions."""
-    return [Plain(value.numerator, value.denominator) for value in values if isinstance(value, Fraction)]
+def plain_numbers(values: list[Value]) -> list[Fraction]:
+    """Return those values that are numbers."""
+    return [value for value in values if isinstance(value, Fraction)]
 
 
-def bare_arithmetic(sums: list[tuple[str, list[Plain]]]) -> None:
+def bare_arithmetic(sums: list[tuple[str, list[Fraction]]]) -> None:
     """Do the arithmetic of a report and nothing else."""
     for operation, numbers in sums:
         BARE[operation](numbers)

@@ -9,9 +9,9 @@ import random
 import statistics
 import time
 from collections.abc import Callable
+from fractions import Fraction
 from typing import Any
 
-from nelvor.fraction import Fraction
 from nelvor.judges.memory import Memory
 from nelvor.model.changes.operations import Put
 from nelvor.model.edited import KnownJob

@@ -1,8 +1,8 @@
 """The motor adder on each conductor: a quarter of the current of the largest motor that is on it."""
 
 import unittest
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from tests.support.jobs import JobBuilder, report_of
 
 

@@ -1,13 +1,13 @@
 """Feeders of motors: conductors by 430.24, the largest device by 430.62, branch devices by Table 430.52 and 440.22."""
 
 import unittest
+from fractions import Fraction
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from nelvor.clauses.motors import Motor, motor_feeder
 from nelvor.errors import CannotCompute, MissingFigure
-from nelvor.fraction import Fraction
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Recorder
 from nelvor.working.recorder import replay

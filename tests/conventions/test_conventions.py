@@ -12,9 +12,8 @@ from tools.generate_interface_types import api_description, field_limits, model_
 from tools.layout import ROOT, UI
 
 PACKAGE = ROOT / "src" / "nelvor"
-# Each part may import the parts named here, the number that all figures are, and nothing else of ours.
+# Each part may import the parts named here and nothing else of ours.
 MAY_IMPORT = {
-    "fraction": set(),
     "errors": set(),
     "model": {"errors"},
     "rulebook": {"errors", "model"},
@@ -162,12 +161,7 @@ class Architecture(unittest.TestCase):
             for module in imports_of(path):
                 names = module.split(".")
                 if names[0] == "nelvor" and len(names) > 1 and names[1] != part:
-                    self.assertIn(names[1], MAY_IMPORT[part] | {"fraction"}, f"{path.name} imports {module}")
-
-    def test_all_figures_are_of_one_kind_of_number(self):
-        for path in PACKAGE.rglob("*.py"):
-            if path.stem != "fraction":
-                self.assertEqual({"fractions", "decimal", "quicktions"} & set(imports_of(path)), set(), path.name)
+                    self.assertIn(names[1], MAY_IMPORT[part], f"{path.name} imports {module}")
 
     def test_no_module_of_the_package_is_in_a_circle(self):
         self.assertEqual(circles(python_imports()), [])

@@ -1,6 +1,7 @@
 """What must hold whatever the numbers are: laws of loads, legs, stretches, boxes and of making a run otherwise."""
 
 import unittest
+from fractions import Fraction
 
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
@@ -9,7 +10,6 @@ from nelvor.clauses.box_fill import BoxContents, box_volume
 from nelvor.clauses.load_kind import amperes_per_va, kind_of, legs_of
 from nelvor.clauses.pull_box import Pull, pull_box, trade_inches
 from nelvor.errors import CannotCompute, MissingFigure
-from nelvor.fraction import Fraction
 from nelvor.judges.run import made_otherwise, with_larger_hots
 from nelvor.model.things import Load
 from nelvor.model.vocabulary import SIZES

@@ -1,9 +1,9 @@
 """How each part of a run is laid: what it has of its own, what from the run, and what an edit of it changes."""
 
 import unittest
+from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.run.lays import lays_of
 from nelvor.model.things import Run, Stretch
 

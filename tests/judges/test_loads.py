@@ -1,4 +1,5 @@
 import unittest
+from fractions import Fraction
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -6,7 +7,6 @@ from hypothesis import strategies as st
 from nelvor.clauses.calculated_load import calculate
 from nelvor.clauses.load_kind import amperes_per_va, kind_of, tally_of
 from nelvor.errors import CannotCompute, MissingFigure, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.model.things import Load
 from nelvor.rulebook.rules import rulebook

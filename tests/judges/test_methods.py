@@ -1,9 +1,9 @@
 """Load methods on a site: which level they fit, what they leave out, and what the levels above make of it."""
 
 import unittest
+from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LoadUnknown
 from tests.support.jobs import JobBuilder, finding, mended, report_of, thing, through_transformer
 

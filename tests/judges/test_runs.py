@@ -1,11 +1,11 @@
 import unittest
+from fractions import Fraction
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nelvor.clauses.wiring_methods import insulation_temperature
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import rulebook
 from tests.support.jobs import JobBuilder, finding, mended, report_of, thing

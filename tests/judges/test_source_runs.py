@@ -1,8 +1,8 @@
 """Runs of the premises' own sources, against hand arithmetic: outputs at 125 %, generators at 115 %, standby by its device."""
 
 import unittest
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.source_currents import output_of
 from nelvor.model.things import Source
 from tests.support.jobs import JobBuilder, finding, mended, report_of, thing

@@ -1,12 +1,12 @@
 """Runs whose parts are laid in different ways: ampacity, types, trade sizes, cover, drop."""
 
 import unittest
+from fractions import Fraction
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nelvor.clauses.mixed_locations import Portion, governing_ampacity
-from nelvor.fraction import Fraction
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Recorder
 from tests.judges.test_runs import answer, feeder

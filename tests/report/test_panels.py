@@ -1,9 +1,9 @@
 """The schedule, the balance and the room of a panel as they are read."""
 
 import unittest
+from fractions import Fraction
 
 from nelvor.errors import CannotCompute, NotFound
-from nelvor.fraction import Fraction
 from nelvor.model.changes.operations import apply
 from nelvor.model.parse import parse_value
 from nelvor.report.check import check

@@ -2,10 +2,10 @@ import csv
 import json
 import tempfile
 import unittest
+from fractions import Fraction
 from pathlib import Path
 
 from nelvor.errors import MissingFigure, RulebookBroken, UnknownEdition
-from nelvor.fraction import Fraction
 from nelvor.model.things import Amendment
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import DATA, NOT_VERIFIED, rulebook

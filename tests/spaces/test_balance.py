@@ -3,8 +3,8 @@
 import itertools
 import random
 import unittest
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.model.things import Bus
 from nelvor.spaces.balance import Standing, balance
 from nelvor.spaces.bus_spaces import Spot, leg_of_space, spots_from, takes_halves

@@ -1,11 +1,11 @@
 """The worst current along a bus, by hand and by laws."""
 
 import unittest
+from fractions import Fraction
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nelvor.fraction import Fraction
 from nelvor.spaces.bus_profile import OnBus, bus_profile
 
 ROWS = 6

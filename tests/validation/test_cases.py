@@ -4,6 +4,7 @@ import tomllib
 import unittest
 from collections import Counter
 from dataclasses import replace
+from fractions import Fraction
 from pathlib import Path
 
 from nelvor.clauses import bonding_jumper, electrode_conductor, grounding_conductor
@@ -17,7 +18,6 @@ from nelvor.clauses.hot_conductors import Demand, smallest_hots
 from nelvor.clauses.load_kind import tally_of
 from nelvor.clauses.next_size_up import largest_device
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.model.things import Amendment, Load
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.working import Figure, Recorder, exact

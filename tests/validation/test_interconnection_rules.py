@@ -8,6 +8,7 @@ import random
 import re
 import unittest
 from collections import defaultdict
+from fractions import Fraction
 from pathlib import Path
 
 from nelvor.clauses.ampacity import Circumstances
@@ -16,7 +17,6 @@ from nelvor.clauses.feeder_sources import FeederCase, beyond_the_sources, on_fee
 from nelvor.clauses.supply_side_joint import distance_to_device, least_size, within_the_service
 from nelvor.clauses.taps import TapCase, judge_tap
 from nelvor.figures import work_out
-from nelvor.fraction import Fraction
 from nelvor.rulebook import rules as of_rules
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Recorder

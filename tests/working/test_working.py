@@ -1,15 +1,8 @@
-import math
-import operator
-import pickle
 import unittest
-from fractions import Fraction as Plain
+from fractions import Fraction
 from unittest import mock
 
-from hypothesis import given
-from hypothesis import strategies as st
-
 from nelvor.demo import demo_job
-from nelvor.fraction import Fraction
 from nelvor.report.check import check
 from nelvor.report.subjects import SUBJECTS
 from nelvor.report.wire import report_out, working_out
@@ -18,46 +11,6 @@ from nelvor.working import Recorder, exact, shown
 from nelvor.working.explain import behind, what_would_change
 from nelvor.working.number import read
 from nelvor.working.recorder import replay
-
-WHOLE = st.integers(-(10**15), 10**15)
-PAIRS = st.tuples(WHOLE, st.one_of(st.integers(1, 12), st.integers(1, 10**12)))
-
-
-class CompiledFractions(unittest.TestCase):
-    """The compiled number does what the standard library's does, to the last digit."""
-
-    @given(PAIRS, PAIRS)
-    def test_sums_and_comparisons_are_the_same(self, one, other):
-        ours, theirs = (Fraction(*one), Fraction(*other)), (Plain(*one), Plain(*other))
-        for work in (
-            *(operator.add, operator.sub, operator.mul, operator.eq, operator.lt, operator.le, operator.gt),
-            *(operator.ge, max, min),
-        ):
-            self.assertEqual(self.told(work(*ours)), self.told(work(*theirs)))
-        if other[0]:
-            self.assertEqual(self.told(operator.truediv(*ours)), self.told(operator.truediv(*theirs)))
-            self.assertEqual(self.told(operator.floordiv(*ours)), self.told(operator.floordiv(*theirs)))
-
-    @given(PAIRS)
-    def test_a_number_is_read_rounded_and_kept_the_same(self, pair):
-        ours, theirs = Fraction(*pair), Plain(*pair)
-        for work in (str, float, abs, round, math.floor, math.ceil, hash, bool, operator.neg):
-            self.assertEqual(self.told(work(ours)), self.told(work(theirs)))
-        self.assertEqual(self.told(round(ours, 3)), self.told(round(theirs, 3)))
-        self.assertEqual(ours, theirs)
-        self.assertEqual(pickle.loads(pickle.dumps(ours)), ours)
-        self.assertIs(type(ours + 1), Fraction)
-        self.assertIs(type(2 * ours), Fraction)
-
-    @given(st.decimals(allow_nan=False, allow_infinity=False, places=6, min_value=-(10**9), max_value=10**9))
-    def test_a_decimal_is_taken_as_written(self, value):
-        self.assertEqual(self.told(Fraction(str(value))), self.told(Plain(str(value))))
-
-    @staticmethod
-    def told(value):
-        if isinstance(value, Fraction | Plain):
-            return (value.numerator, value.denominator)
-        return (type(value).__name__, value)
 
 
 class Numbers(unittest.TestCase):

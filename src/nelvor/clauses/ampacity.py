@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from fractions import Fraction
 from typing import NamedTuple
 
 from nelvor.clauses.mixed_locations import Portion, governing_ampacity
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder, exact

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.ampacity import size_index
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.clauses.ampacity import COLUMN, circular_mils
 from nelvor.errors import CannotCompute, MissingFigure
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Hashable, Iterable
 from dataclasses import dataclass, field
+from fractions import Fraction
 from typing import NamedTuple
 
 from nelvor.clauses.circuit_lines import circuit_lines
@@ -23,7 +24,6 @@ from nelvor.clauses.load_kind import (
 from nelvor.clauses.motor_adder import motor_adder, per_va_on
 from nelvor.clauses.noncoincident import running_together
 from nelvor.clauses.other_loads import connected_lines, demand_factor_lines
-from nelvor.fraction import Fraction
 from nelvor.model.voltages import THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder

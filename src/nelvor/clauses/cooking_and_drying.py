@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
+from fractions import Fraction
 from math import ceil, floor
 
 from nelvor.clauses.demand import UNIT_SOURCE, DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.clauses.load_kind import LoadKind
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 Chosen = list[tuple[LoadKind, int]]

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import cached_property
 
 from nelvor.clauses.load_kind import LoadKind, amperes_per_va
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 Kinds = Counter[LoadKind]

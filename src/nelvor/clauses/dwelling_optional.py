@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
+from fractions import Fraction
 
 from nelvor.clauses.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.clauses.dwelling_standard import general_lighting_parts, vehicle_line
 from nelvor.clauses.heating_cooling import CLIMATE, COOLING, HEATING, larger_season, largest_choice, seasons
 from nelvor.clauses.load_kind import LoadKind
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 AT_NAMEPLATE = tuple(

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.clauses.cooking_and_drying import dryer_line, range_line
 from nelvor.clauses.demand import CATEGORY_LABELS, UNIT_SOURCE, DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.clauses.heating_cooling import larger_season
 from nelvor.clauses.load_kind import LoadKind
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder, shown
 
 AT_NAMEPLATE = ("motor", "kitchen", "lighting", "receptacles", "sign", "show_window", "track_lighting", "other")

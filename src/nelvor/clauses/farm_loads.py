@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from dataclasses import replace
+from fractions import Fraction
 
 from nelvor.clauses.demand import DemandLine, Kinds, of_category
 from nelvor.clauses.load_kind import MOTOR_DRIVEN
 from nelvor.clauses.other_loads import connected_lines
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 

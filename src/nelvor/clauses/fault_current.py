@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.ampacity import COLUMN
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.clauses.voltage_drop import REACTANCE_COLUMN, STEEL
-from nelvor.fraction import Fraction
 from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
 from nelvor.working import Figure, Recorder
 

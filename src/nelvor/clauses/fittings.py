@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.clauses.ampacity import size_index
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.clauses.load_kind import LoadKind
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 HEATING = ("heating", "thermal_storage", "heat_pump", "supplementary_heat")

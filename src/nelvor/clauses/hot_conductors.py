@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Sequence
+from fractions import Fraction
 from functools import partial
 from typing import NamedTuple
 
@@ -11,7 +12,6 @@ from nelvor.clauses.ampacity import COLUMN, Circumstances, final_ampacity, first
 from nelvor.clauses.dwelling_83_percent import reaches_83_percent
 from nelvor.clauses.next_size_up import largest_device
 from nelvor.errors import CannotCompute, MissingFigure
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES
 from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, PassedOver, Recorder, shown

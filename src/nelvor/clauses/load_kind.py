@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping
+from fractions import Fraction
 from functools import cache
 from math import ceil
 from typing import NamedTuple
 
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.model.things import Load
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 

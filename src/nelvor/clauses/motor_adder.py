@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from fractions import Fraction
 
 from nelvor.clauses.demand import DemandLine
 from nelvor.clauses.load_kind import EVEN_ON, LoadKind, Tally, amperes_per_va
-from nelvor.fraction import Fraction
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, legs_of
 from nelvor.working import Figure, Recorder
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
 from nelvor.clauses.load_kind import motor_amperes
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 MotorKind = Literal["squirrel_cage", "wound_rotor", "hermetic"]

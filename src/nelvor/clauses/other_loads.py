@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from collections.abc import Set as AbstractSet
 from dataclasses import replace
+from fractions import Fraction
 
 from nelvor.clauses.demand import CATEGORY_LABELS, DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.clauses.dwelling_standard import by_lighting_table, nameplate_line, vehicle_line
 from nelvor.clauses.heating_cooling import CLIMATE, larger_season
 from nelvor.clauses.load_kind import LoadKind
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder
 
 BANK_OR_OFFICE = frozenset({"bank", "office"})

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
 from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.raceway_fill import RACEWAY_ROWS
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import Wall
 from nelvor.working import Figure, Recorder
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import NamedTuple
 
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from fractions import Fraction
 from typing import NamedTuple
 
 from nelvor.clauses.ampacity import COLUMN
-from nelvor.fraction import Fraction
 from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder
 

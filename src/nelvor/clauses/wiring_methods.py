@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.rulebook.rules import Rules
 from nelvor.working import Figure, Recorder
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import argparse
+from fractions import Fraction
 from pathlib import Path
 
 from nelvor.cli.told import tell
 from nelvor.errors import CannotCompute, Issue, NotFound
 from nelvor.exchange.circuits_csv import write_circuits
-from nelvor.fraction import Fraction
 from nelvor.model.document import Document
 from nelvor.report.check import check
 from nelvor.report.panel_balance import BalanceOut, panel_balance

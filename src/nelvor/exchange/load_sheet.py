@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import io
 import re
+from fractions import Fraction
 
 from openpyxl import Workbook
 from openpyxl.styles import Alignment, Font
@@ -15,7 +16,6 @@ from openpyxl.worksheet.worksheet import Worksheet
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.exchange.cells import for_spreadsheet
-from nelvor.fraction import Fraction
 from nelvor.report.check import Report
 from nelvor.report.words import CAUTIONS, METHOD_OF_LOADS, group_name
 from nelvor.topology.names import name_of

@@ -10,10 +10,10 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from datetime import date, timedelta
+from fractions import Fraction
 from typing import Protocol
 
 from nelvor.errors import BadInput, CannotCompute, Issue
-from nelvor.fraction import Fraction
 from nelvor.model.voltages import COMPUTED_SYSTEMS, LINE_TO_LINE_V, THREE_PHASE
 
 PREMISES = re.compile(r"[0-9]{8}")

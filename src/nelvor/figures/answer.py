@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from fractions import Fraction
 from typing import Literal
 
 from nelvor import ENGINE_VERSION
-from nelvor.fraction import Fraction
 from nelvor.report.sent import FigureOut, SignatureOut, StepOut, Wire, figure_out, step_out
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Figure, Recorder

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -9,7 +10,6 @@ from pydantic import BaseModel, ConfigDict, Field
 from nelvor.clauses import wiring_methods
 from nelvor.clauses.ampacity import Circumstances
 from nelvor.errors import BadInput, Issue
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import Insulation, Material
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Figure, Recorder, exact

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from pydantic import Field
 
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import Inputs, Part, amperes, choice, given, impossible, quantity
 from nelvor.figures.quick_figure import QuickFigure
-from nelvor.fraction import Fraction
 from nelvor.model.things import Bus
 from nelvor.spaces.balance import Balance, Standing, balance
 from nelvor.spaces.bus_spaces import Spot, spots_from

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import Field
@@ -14,7 +15,6 @@ from nelvor.errors import CannotCompute
 from nelvor.figures.answer import Remark, Worked
 from nelvor.figures.inputs import Inputs, Part, amperes, choice, feet, given, impossible, quantity
 from nelvor.figures.quick_figure import QuickFigure
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import SIZES, BurialLocation, Material, Method, Size, TradeSize, Wall
 from nelvor.working import Figure, Recorder, exact, shown
 

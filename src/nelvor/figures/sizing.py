@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import Field
@@ -22,7 +23,6 @@ from nelvor.figures.inputs import (
     rating,
 )
 from nelvor.figures.quick_figure import QuickFigure
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import Material, Size
 from nelvor.working import Figure, Recorder, exact
 

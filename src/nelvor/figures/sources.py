@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Literal
 
 from nelvor.clauses import bonding_jumper, grounding_conductor, hot_conductors, supply_side_joint
@@ -24,7 +25,6 @@ from nelvor.figures.inputs import (
     volts,
 )
 from nelvor.figures.quick_figure import QuickFigure
-from nelvor.fraction import Fraction
 from nelvor.working import Figure, Recorder, exact
 
 GROUP = "Sources"

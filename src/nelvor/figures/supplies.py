@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any, Literal
 
 from pydantic import Field
@@ -25,7 +26,6 @@ from nelvor.figures.inputs import (
     volts,
 )
 from nelvor.figures.quick_figure import QuickFigure
-from nelvor.fraction import Fraction
 from nelvor.model.vocabulary import Size
 from nelvor.working import Figure, Recorder, exact
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Transformer
 from nelvor.topology.grounded import neutral_net

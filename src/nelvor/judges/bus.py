@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import cached_property
 
 from nelvor.clauses.bus_sources import BusRule
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.fraction import Fraction
 from nelvor.judges.bus_mends import BusMends
 from nelvor.judges.interconnection import BusSources
 from nelvor.judges.level_loads import LoadUnknown

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Mapping
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.interconnection import BusSources
 from nelvor.judges.source_currents import places_on
 from nelvor.judges.verdict import Judge, Mend, proposing

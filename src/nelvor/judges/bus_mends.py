@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.fraction import Fraction
 from nelvor.judges.bus_large_enough import smallest_bus, sources_pass
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run import RunAnswer

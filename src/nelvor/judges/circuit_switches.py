@@ -7,8 +7,8 @@ arc- and ground-fault protection is missing, is told here.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.panelboard.standing import name_in
 from nelvor.judges.verdict import Judge, Mend, Verdict, proposing
 from nelvor.model.changes.operations import Operation

@@ -6,9 +6,9 @@ It is told beside what is worked out with it, so that the plate is read again.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
-from nelvor.fraction import Fraction
 from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Source
 from nelvor.model.voltages import LEGS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import cached_property
 
 from nelvor.clauses.disconnect_floor import least_disconnect
-from nelvor.fraction import Fraction
 from nelvor.judges.bonds import Decision
 from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run import RunAnswer

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 
 from nelvor.clauses.bus_sources import BusCase, BusRule, Control, bus_rules
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.panelboard.placed import on_bus
 from nelvor.judges.panelboard.standing import name_in

@@ -6,9 +6,9 @@ The run of each source by itself is sized on its own output; here it is the way 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from fractions import Fraction
 
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
-from nelvor.fraction import Fraction
 from nelvor.judges.islands import islands, sources_of
 from nelvor.judges.pieces_of_equipment import output_va
 from nelvor.judges.run import RunAnswer

@@ -7,9 +7,9 @@ alone for what is behind it while the utility is away.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from fractions import Fraction
 
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.judges.pieces_of_equipment import advise_of_start, in_kva, output_va, pieces_of
 from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Source

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 from typing import NamedTuple
 
-from nelvor.fraction import Fraction
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Enclosure
 from nelvor.model.voltages import LINE_TO_NEUTRAL_V

@@ -7,10 +7,10 @@ current from each, at once and without any wire between; a judgement, on the saf
 from __future__ import annotations
 
 from collections.abc import Iterable
+from fractions import Fraction
 
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, kind_of
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.model.things import Load
 from nelvor.model.voltages import COMPUTED_SYSTEMS, LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE
 from nelvor.rulebook.rules import Rules

@@ -7,9 +7,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, kind_of
-from nelvor.fraction import Fraction
 from nelvor.judges.verdict import Judge
 from nelvor.model.things import Load, Source
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE

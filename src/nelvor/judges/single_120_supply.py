@@ -7,8 +7,8 @@ sources together are smaller than the neutral bar of the first panel.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.islands import islands, sources_of
 from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Bar, Device, Load, Source

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from nelvor.fraction import Fraction
+from fractions import Fraction
+
 from nelvor.judges.bus_large_enough import Supply, raising
 from nelvor.judges.panelboard.standing import name_in
 from nelvor.judges.source_currents import PushedIn, outputs_told, places_on

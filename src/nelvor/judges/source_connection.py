@@ -5,8 +5,8 @@ protected from both sides (705.30(F)).
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.pieces_of_equipment import in_kva, output_va
 from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Device, Source, Transformer

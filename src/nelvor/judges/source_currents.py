@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
-from nelvor.fraction import Fraction
 from nelvor.judges.panelboard.placed import on_bus
 from nelvor.model.things import Bus, Device, Run, Source
 from nelvor.model.voltages import LEGS, LINE_TO_LINE_V, legs_of

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Hashable, Sequence
+from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad, calculate
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3, tally_of
 from nelvor.clauses.measured_demand import Recording, measured_demand
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.level_loads import LevelLoads, computed_system
 from nelvor.judges.memory import Memory

@@ -8,11 +8,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import partial
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.pieces_of_equipment import advise_of_start, output_va, pieces_of

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.supply_side_joint import Ending, Joined, distance_to_device, within_the_service
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.judges.run import RunAnswer
 from nelvor.judges.source_currents import output_through
 from nelvor.judges.verdict import Asks, Judge, Mend, proposing

@@ -6,12 +6,12 @@ An autotransformer has one device, by 450.4(A).
 from __future__ import annotations
 
 from collections.abc import Mapping
+from fractions import Fraction
 from functools import partial
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.load_kind import SQUARE_ROOT_OF_3
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.autotransformer import judge_device, judge_formed_neutral
 from nelvor.judges.level_loads import LevelLoads

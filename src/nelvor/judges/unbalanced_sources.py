@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from dataclasses import dataclass
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.source_currents import output_of
 from nelvor.judges.verdict import Judge, Verdict
 from nelvor.model.things import Source

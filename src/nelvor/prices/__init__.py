@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import csv
+from fractions import Fraction
 from functools import cache
 from pathlib import Path
 
-from nelvor.fraction import Fraction
 from nelvor.model.document import Document
 
 FILE = Path(__file__).parent / "prices.csv"

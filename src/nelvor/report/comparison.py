@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import get_args
 
 from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.errors import NotFound
-from nelvor.fraction import Fraction
 from nelvor.judges.run import NOT_SIZED, RunAnswer, made_otherwise, with_larger_hots
 from nelvor.model.vocabulary import SIZES, TradeSize
 from nelvor.prices import Prices, prices_of

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 
 from nelvor.clauses.bus_sources import BusRule
-from nelvor.fraction import Fraction
 from nelvor.judges.source_currents import output_through
 from nelvor.model.things import Source
 from nelvor.report.check import Report

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.clauses.calculated_load import LevelLoad
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.report.check import Report
 from nelvor.report.sent import Wire

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
+from fractions import Fraction
 
 from nelvor.errors import CannotCompute, NotFound
-from nelvor.fraction import Fraction
 from nelvor.judges.panelboard import PlacedCircuit, ScheduleAnswer
 from nelvor.judges.panelboard.standing import name_in
 from nelvor.model.vocabulary import HalfSpace

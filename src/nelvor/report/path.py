@@ -8,9 +8,9 @@ in for it, stands beyond the enclosure that it feeds, its run drawn from there.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import NamedTuple
 
-from nelvor.fraction import Fraction
 from nelvor.model.things import Run
 from nelvor.topology.site import Site
 from nelvor.working import exact

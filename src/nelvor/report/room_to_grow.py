@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad, Methods, calculate
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.load_kind import OTHER, kind_of
 from nelvor.errors import CannotCompute, NotFound
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import computed_system
 from nelvor.judges.memory import Memory
 from nelvor.judges.panelboard import ScheduleAnswer

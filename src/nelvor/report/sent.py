@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from nelvor.fraction import Fraction
 from nelvor.model.changes.operations import Operation
 from nelvor.working import Figure, shown
 from nelvor.working.explain import Line

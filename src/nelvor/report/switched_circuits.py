@@ -6,10 +6,10 @@ A circuit of several poles, and circuits that share a neutral, take switches sid
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from fractions import Fraction
 from typing import Any
 
 from nelvor.errors import CannotCompute, NotFound
-from nelvor.fraction import Fraction
 from nelvor.judges.circuit_switches import released
 from nelvor.judges.panelboard import PlacedCircuit
 from nelvor.judges.panelboard.standing import name_in

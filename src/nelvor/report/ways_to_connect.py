@@ -8,12 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 from typing import Any, Literal
 
 from nelvor.additions.receiver import Receiver
 from nelvor.clauses.bus_sources import BusRule
 from nelvor.errors import CannotCompute, NotFound
-from nelvor.fraction import Fraction
 from nelvor.judges.verdict import Verdict
 from nelvor.model.changes.operations import Insert, Operation, apply
 from nelvor.model.things import Source

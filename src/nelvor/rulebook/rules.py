@@ -7,12 +7,12 @@ import json
 from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from fractions import Fraction
 from functools import cache, cached_property
 from pathlib import Path
 from typing import NamedTuple
 
 from nelvor.errors import MissingFigure, RulebookBroken, UnknownEdition
-from nelvor.fraction import Fraction
 from nelvor.model.things import Amendment
 from nelvor.rulebook.table import Row, Table, cell_number, read_table
 

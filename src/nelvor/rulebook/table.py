@@ -5,13 +5,13 @@ from __future__ import annotations
 import csv
 from bisect import bisect_left
 from dataclasses import dataclass, field
+from fractions import Fraction
 from functools import cache, cached_property
 from itertools import takewhile
 from pathlib import Path
 from typing import Any
 
 from nelvor.errors import RulebookBroken
-from nelvor.fraction import Fraction
 
 Row = dict[str, str]
 

@@ -9,12 +9,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 from functools import cached_property, reduce
 from itertools import combinations
 from math import lcm
 from operator import add, or_, sub
 
-from nelvor.fraction import Fraction
 from nelvor.model.things import Bus
 from nelvor.model.vocabulary import HalfSpace
 from nelvor.spaces.bus_spaces import Spot, leg_of_space, spots_from, takes_halves

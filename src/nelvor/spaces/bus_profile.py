@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-
-from nelvor.fraction import Fraction
+from fractions import Fraction
 
 
 @dataclass(frozen=True)

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
 from nelvor.errors import MissingFigure
-from nelvor.fraction import Fraction
 from nelvor.model.things import Device
 from nelvor.rulebook.rules import Rules
 

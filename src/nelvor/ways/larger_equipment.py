@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 
 from nelvor.additions.draft import Draft, Ends, bar_of, feed_of, legs_at
 from nelvor.additions.inverter import inverter
 from nelvor.additions.moved_circuit import NewHome, moved_circuit
 from nelvor.additions.receiver import Receiver
 from nelvor.additions.room import space_at_end
-from nelvor.fraction import Fraction
 from nelvor.judges.verdict import proposing
 from nelvor.model.base import Thing
 from nelvor.model.changes.operations import Operation

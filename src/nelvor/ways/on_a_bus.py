@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 
 from nelvor.additions.inverter import inverter, inverter_on
 from nelvor.additions.receiver import Receiver
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.judges.source_currents import output_at
 from nelvor.judges.verdict import proposing
 from nelvor.model.changes.operations import Operation

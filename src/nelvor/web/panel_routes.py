@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.errors import NotFound
 from nelvor.exchange.circuits_csv import read_circuits, write_circuits
-from nelvor.fraction import Fraction
 from nelvor.model.parse import parse_value
 from nelvor.model.resolve import resolve
 from nelvor.report.panel_balance import BalanceOut, panel_balance

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.working.number import shown
 from nelvor.working.recorder import Figure, Recorder
 

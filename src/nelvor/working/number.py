@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from functools import lru_cache
-
-from nelvor.fraction import Fraction
 
 BEYOND_READING = 10**15
 PLACES = {"VA": 0, "A": 1, "%": 1}

@@ -9,10 +9,10 @@ from __future__ import annotations
 import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
+from fractions import Fraction
 from functools import lru_cache, partial
 from typing import Literal, NamedTuple
 
-from nelvor.fraction import Fraction
 from nelvor.rulebook.rules import Rules
 from nelvor.working.number import exact, read, shown
 

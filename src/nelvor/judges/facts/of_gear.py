@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.facts.fact import About, Fact
 from nelvor.judges.facts.of_sources import area_metal
 from nelvor.model.things import Enclosure, Transfer, Transformer

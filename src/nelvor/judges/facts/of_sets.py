@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.facts.fact import About, Ending, Fact
 from nelvor.model.things import Run, Source
 from nelvor.rulebook.rules import Rules

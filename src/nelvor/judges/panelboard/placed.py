@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses.calculated_load import LevelLoad, Methods, calculate
 from nelvor.clauses.load_kind import OTHER, Tally, tally_of
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
 from nelvor.model.things import Bus, Device, Load

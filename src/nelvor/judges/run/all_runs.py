@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from functools import partial
 
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LevelLoads
 from nelvor.judges.memory import Memory
 from nelvor.judges.run.answer import RunAnswer, solve_run

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import partial
 from typing import Any
 
 from nelvor.clauses.tap_conditions import RuleAnswer
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.judges.answer import Answer, Subject
 from nelvor.judges.run.case import RunCase, WholeUnit
 from nelvor.judges.run.complete_mends import complete

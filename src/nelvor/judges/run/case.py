@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from fractions import Fraction
 from functools import cached_property, partial
 from typing import Any, NamedTuple
 
@@ -13,7 +14,6 @@ from nelvor.clauses.calculated_load import LevelLoad, calculate
 from nelvor.clauses.load_kind import Tally
 from nelvor.clauses.tap_conditions import RuleAnswer
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import LevelLoads, LoadUnknown, methods_of
 from nelvor.judges.run.fit_out import FitOut
 from nelvor.judges.run.lays import Lay, lays_of

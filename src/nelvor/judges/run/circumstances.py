@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.clauses import ampacity, wiring_methods
 from nelvor.clauses.ampacity import Circumstances, Stretch, Surroundings, size_index
 from nelvor.clauses.wiring_methods import METHOD_WORDS
-from nelvor.fraction import Fraction
 from nelvor.judges.level_loads import carries_entire_unit
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.lays import Lay

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from fractions import Fraction
 
 from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.hot_conductors import small_conductor_limit
-from nelvor.fraction import Fraction
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.verdict import Mend, Verdict, proposing
 from nelvor.model.changes.operations import Put

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from bisect import bisect_left
+from fractions import Fraction
 
 from nelvor.clauses import voltage_drop
 from nelvor.clauses.ampacity import size_index
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.vocabulary import SIZES

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Any, Literal
 
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.verdict import proposing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Run, Stretch

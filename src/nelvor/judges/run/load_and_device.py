@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import NamedTuple
 
 from nelvor.clauses.calculated_load import LevelLoad
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.disconnect_floor import least_disconnect
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.motor_run import judge_motor_device

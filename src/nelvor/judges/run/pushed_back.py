@@ -7,12 +7,12 @@ carry the device ahead and the sources together, unless a device there limits it
 from __future__ import annotations
 
 from collections.abc import Iterable
+from fractions import Fraction
 
 from nelvor.clauses.ampacity import final_ampacity, size_index
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.feeder_sources import FeederCase, beyond_the_sources, on_feed_through_lugs
 from nelvor.errors import MissingFigure
-from nelvor.fraction import Fraction
 from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.circumstances import circumstances_of

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from nelvor.clauses import cover, fittings, raceway_fill, wiring_methods
 from nelvor.clauses.load_kind import OTHER
 from nelvor.errors import MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.run.case import RunCase
 from nelvor.judges.run.circumstances import INCHES_PER_FOOT
 from nelvor.judges.run.fit_out import fit_out

@@ -6,13 +6,14 @@ alone up to its first device (``alone``), and those behind that device, which st
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.clauses import voltage_drop
 from nelvor.clauses.ampacity import final_ampacity, size_index
 from nelvor.clauses.bonding_jumper import supply_side_jumper
 from nelvor.clauses.device_rating import smallest_device
 from nelvor.clauses.grounding_conductor import by_device
 from nelvor.errors import CannotCompute, MissingInput
-from nelvor.fraction import Fraction
 from nelvor.judges.bus_large_enough import raising
 from nelvor.judges.level_loads import LoadUnknown
 from nelvor.judges.run.case import RunCase

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from fractions import Fraction
 
-from nelvor.fraction import Fraction
 from nelvor.judges.run.case import RunCase
 from nelvor.model.things import Source
 from nelvor.topology.names import name_of

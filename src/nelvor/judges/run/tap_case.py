@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from nelvor.clauses.ampacity import Circumstances
 from nelvor.clauses.tap_conditions import End, RuleAnswer, smallest_of
 from nelvor.clauses.taps import TapCase
 from nelvor.clauses.transformer_secondary import SecondaryCase
 from nelvor.errors import CannotCompute
-from nelvor.fraction import Fraction
 from nelvor.judges.verdict import Judge, Mend, proposing
 from nelvor.model.things import Run, Tap, Transformer
 from nelvor.model.voltages import LINE_TO_LINE_V, THREE_PHASE
