@@ -1,6 +1,11 @@
+import math
 import unittest
 from fractions import Fraction
+from itertools import pairwise
 from unittest import mock
+
+from hypothesis import given
+from hypothesis import strategies as st
 
 from nelvor.demo import demo_job
 from nelvor.report.check import check
@@ -9,7 +14,7 @@ from nelvor.report.wire import report_out, working_out
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.working import Recorder, exact, shown
 from nelvor.working.explain import behind, what_would_change
-from nelvor.working.number import read
+from nelvor.working.number import product, reaches, read, total
 from nelvor.working.recorder import replay
 
 
@@ -44,6 +49,18 @@ class Numbers(unittest.TestCase):
             ("12.3456", "hp", "12.35"),
         ):
             self.assertEqual(read(exact(value), unit), text)
+
+
+class Exactly(unittest.TestCase):
+    """Sums and products brought to lowest terms once come out as step by step."""
+
+    @given(st.lists(st.fractions(max_denominator=1000), min_size=1, max_size=8))
+    def test_they_are_the_same(self, numbers):
+        self.assertEqual(total(numbers), sum(numbers))
+        self.assertEqual(product(numbers), math.prod(numbers))
+        for one, other in pairwise(numbers):
+            self.assertIs(reaches(one, other), one >= other)
+            self.assertTrue(reaches(one, one))
 
 
 class Replaying(unittest.TestCase):

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from fractions import Fraction
 from typing import NamedTuple
 
 from nelvor.clauses.mixed_locations import Portion, governing_ampacity
 from nelvor.model.vocabulary import SIZES
-from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder, exact
 
 COLUMN = {"copper": "cu", "aluminum": "al"}
@@ -147,20 +145,15 @@ def final_ampacity(recorder: Recorder, size: str, circumstances: Circumstances) 
 
 
 def first_that_may_reach(
-    recorder: Recorder, circumstances: Circumstances, sizes: Sequence[str], need: Fraction, above: Fraction = NOTHING
+    recorder: Recorder, circumstances: Circumstances, need: Fraction, above: Fraction = NOTHING
 ) -> int:
     """Return the place of the first size that may reach amperes and lie above others, all sets together.
 
     Smaller ones surely fail: nothing raises an ampacity above its column of the table. Where none may, their number is returned.
     """
     degrees = min(circumstances.termination_c, circumstances.insulation_c)
-    column = f"{COLUMN[circumstances.material]}{degrees}"
-    table, each, above_each = recorder.rules.table("ampacity"), need / circumstances.sets, above / circumstances.sets
-    for place, size in enumerate(sizes):
-        row = table.find((size,))
-        if row is not None and row[column] and (ampacity := cell_number(row[column])) >= each and ampacity > above_each:
-            return place
-    return len(sizes)
+    ampacities = recorder.rules.table("ampacity").ladder(f"{COLUMN[circumstances.material]}{degrees}")
+    return max(ampacities.below(need / circumstances.sets), ampacities.up_to(above / circumstances.sets))
 
 
 def exact_ambient(value: float | None, job_value: float) -> Fraction:

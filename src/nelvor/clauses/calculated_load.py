@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Hashable, Iterable
+from collections.abc import Hashable, Iterable, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import cached_property
 from typing import NamedTuple
 
 from nelvor.clauses.circuit_lines import circuit_lines
@@ -36,6 +37,7 @@ OTHER_METHODS = {
 }
 
 
+STEADY, PASSING = "continuous", "not continuous"
 COOKING_AND_DRYING = frozenset({"Ranges", "Dryers"})
 
 
@@ -81,7 +83,7 @@ class Methods:
     whole: dict[str, int] = field(default_factory=dict)
     climate_added: frozenset[str] = frozenset()
 
-    @property
+    @cached_property
     def as_values(self) -> Hashable:
         """The same as plain values, to tell two of them apart."""
         of_unit, whole = (tuple(sorted(item.items())) for item in (self.of_unit, self.whole))
@@ -102,7 +104,7 @@ class LevelLoad:
     tally: Tally
     recorder: Recorder
 
-    @property
+    @cached_property
     def worst(self) -> LegLoad:
         """The leg with the largest design current."""
         return max(self.legs, key=lambda leg: leg.design.number)
@@ -221,37 +223,37 @@ def _unit_group(unit: str, kinds: Kinds, methods: Methods, recorder: Recorder, t
     return Group((unit,), method, lines, standard)
 
 
-@dataclass(frozen=True)
-class OnLegs:
-    """How one line lies on the legs: amperes per VA of its demand, in all and of what lies to neutral alone."""
+class OnLegs(NamedTuple):
+    """How one line lies on the legs: amperes per VA of its demand, in all and of what lies to neutral alone, and what is
+    continuous and what is not as shares of it, where there is any."""
 
     line: DemandLine
-    per_va: dict[str, Fraction]
-    to_neutral_per_va: dict[str, Fraction]
+    per_va: Mapping[str, Fraction]
+    to_neutral_per_va: Mapping[str, Fraction]
+    shares: tuple[tuple[str, Fraction], ...]
 
     @classmethod
     def of(cls, line: DemandLine, system: str) -> OnLegs:
         to_neutral = line.amperes_per_demand_va(system, lambda kind: lies_to_neutral(kind.connection))
-        return cls(line, line.amperes_per_demand_va(system), to_neutral)
+        steady = line.continuous_share
+        shares = tuple((word, share) for word, share in ((STEADY, steady), (PASSING, 1 - steady)) if share)
+        return cls(line, line.amperes_per_demand_va(system), to_neutral, shares)
 
 
 def _leg(leg: str, on_legs: list[OnLegs], adder: dict[str, Figure], recorder: Recorder) -> LegLoad:
-    continuous: list[Figure] = []
-    noncontinuous: list[Figure] = []
+    parts: dict[str, list[Figure]] = {STEADY: [], PASSING: []}
     to_neutral = Fraction(0)
-    for item in on_legs:
-        line, per_va = item.line, item.per_va.get(leg)
-        if leg in item.to_neutral_per_va:
-            to_neutral += line.demand_va.number * item.to_neutral_per_va[leg]
+    for line, all_per_va, to_neutral_per_va, shares in on_legs:
+        if leg in to_neutral_per_va:
+            to_neutral += line.demand_va.number * to_neutral_per_va[leg]
+        per_va = all_per_va.get(leg)
         if not per_va:
             continue
-        share = line.continuous_share
-        for part, target, word in ((share, continuous, "continuous"), (1 - share, noncontinuous, "not continuous")):
-            if part:
-                weight = per_va_on(recorder, leg, per_va * part)
-                target.append(recorder.multiply(f"{line.label} on {leg}, {word}", line.demand_va, weight, unit="A"))
-    steady = _total(f"{leg} continuous", continuous, recorder)
-    passing = _total(f"{leg} not continuous", noncontinuous, recorder)
+        for word, share in shares:
+            weight = per_va_on(recorder, leg, per_va if share == 1 else per_va * share)
+            parts[word].append(recorder.multiply(f"{line.label} on {leg}, {word}", line.demand_va, weight, unit="A"))
+    steady = _total(f"{leg} continuous", parts[STEADY], recorder)
+    passing = _total(f"{leg} not continuous", parts[PASSING], recorder)
     actual = recorder.add(f"{leg} load", passing, steady)
     with_motor = actual
     if leg in adder:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
@@ -38,21 +38,31 @@ class DemandLine:
             return Fraction(0)
         return sum((va for kind, va in self.kinds if kind.continuous), Fraction(0)) / self._whole
 
+    @cached_property
+    def _joined(self) -> list[tuple[LoadKind, Fraction]]:
+        """One kind for all that are joined alike to legs and neutral, with the volt-amperes of them together."""
+        alike: dict[tuple[str, bool], tuple[LoadKind, Fraction]] = {}
+        for kind, va in self.kinds:
+            key = kind.connection, kind.uses_neutral
+            alike[key] = (kind, alike[key][1] + va) if key in alike else (kind, va)
+        return list(alike.values())
+
     def amperes_per_demand_va(
         self, system: str, takes_part: Callable[[LoadKind], bool] = lambda kind: True
-    ) -> dict[str, Fraction]:
-        """Return the amperes on each leg for one VA of this line's demand, of the kinds that take part."""
+    ) -> Mapping[str, Fraction]:
+        """Return the amperes on each leg for one VA of this line's demand, of the kinds that take part: by how they are joined
+        to legs and neutral."""
         legs: dict[str, Fraction] = {}
         if self._whole == 0:
             return legs
-        if len(self.kinds) == 1:
-            kind = self.kinds[0][0]
-            return dict(amperes_per_va(kind.connection, system)) if takes_part(kind) else legs
-        for kind, va in self.kinds:
+        if len(self._joined) == 1:
+            kind = self._joined[0][0]
+            return amperes_per_va(kind.connection, system) if takes_part(kind) else legs
+        for kind, va in self._joined:
             if takes_part(kind):
                 share = va / self._whole
                 for leg, amperes in amperes_per_va(kind.connection, system).items():
-                    legs[leg] = legs.get(leg, Fraction(0)) + amperes * share
+                    legs[leg] = legs[leg] + amperes * share if leg in legs else amperes * share
         return legs
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left
-from collections.abc import Sequence
 from fractions import Fraction
 from functools import partial
 from typing import NamedTuple
@@ -107,17 +105,15 @@ def small_conductor_limit(recorder: Recorder, size: str, material: str) -> Figur
     return recorder.table(f"Largest device for {size}", "small_conductor", key, "max_ocpd_a")
 
 
-def smallest_hots(
-    recorder: Recorder, circumstances: Circumstances, demand: Demand, sizes: Sequence[str] = SIZES
-) -> SizeChoice:
+def smallest_hots(recorder: Recorder, circumstances: Circumstances, demand: Demand) -> SizeChoice:
     """Return the smallest lawful size of the ungrounded conductors. Sizes that surely fail are not tried.
 
     Raises:
         CannotCompute: no size of the table reaches.
     """
-    first = first_that_may_reach(recorder, circumstances, sizes, *_least(recorder, circumstances, demand))
-    refused: PassedOver = partial(_why_not, recorder.rules, sizes[first - 1], circumstances, demand) if first else ""
-    for size in sizes[first:]:
+    first = first_that_may_reach(recorder, circumstances, *_least(recorder, circumstances, demand))
+    refused: PassedOver = partial(_why_not, recorder.rules, SIZES[first - 1], circumstances, demand) if first else ""
+    for size in SIZES[first:]:
         mark = recorder.mark()
         try:
             why, ampacity, tests = refusal(recorder, size, circumstances, demand)
@@ -143,7 +139,7 @@ def _least(recorder: Recorder, circumstances: Circumstances, demand: Demand) -> 
     if circumstances.dwelling_share:
         return demand.device.number * recorder.rules.parameter("dwelling_share").number, Fraction(0)
     ratings = recorder.rules.standard_ratings()
-    place = bisect_left(ratings, demand.device.number)
+    place = ratings.below(demand.device.number)
     if not place or demand.guarded_by_overload:
         return demand.design.number, Fraction(0)
     return demand.design.number, ratings[place - 1]  # a conductor of that very ampacity has its device already

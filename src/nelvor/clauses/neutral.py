@@ -71,7 +71,7 @@ def _floors(
 
 
 def _carrying(recorder: Recorder, circumstances: Circumstances, load: Figure) -> SizeChoice:
-    first = first_that_may_reach(recorder, circumstances, SIZES, load.number)
+    first = first_that_may_reach(recorder, circumstances, load.number)
     refused: PassedOver = partial(_why_not, recorder.rules, SIZES[first - 1], circumstances, load) if first else ""
     for size in SIZES[first:]:
         mark = recorder.mark()

@@ -8,7 +8,6 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from nelvor.errors import CannotCompute
-from nelvor.rulebook.table import cell_number
 from nelvor.working import Figure, Recorder
 
 RACEWAY_ROWS = {
@@ -182,9 +181,9 @@ def smallest_raceway(
     Raises:
         CannotCompute: none does.
     """
-    rows = recorder.rules.table("raceway").rows_of("kind", RACEWAY_ROWS[method])
-    least = area.number / allowed.number * 100
-    first = next((place for place, row in enumerate(rows) if cell_number(row["area_in2"]) >= least), len(rows))
+    table, of_kind = recorder.rules.table("raceway"), ("kind", RACEWAY_ROWS[method])
+    rows, areas = table.rows_of(*of_kind), table.ladder("area_in2", *of_kind)
+    first = areas.below(area.number / allowed.number * 100)
     refused = ""
     for row in rows[max(first - 1, 0) :]:
         mark = recorder.mark()

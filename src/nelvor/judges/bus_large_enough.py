@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left, bisect_right
 from collections.abc import Mapping
 from fractions import Fraction
 
@@ -55,7 +54,7 @@ def smallest_bus(
     """Return the smallest rating of a bus, ``from_a`` or a standard one above it, that its protection and its sources allow."""
     standard = rules.standard_ratings()
     ratings = [from_a] if from_a >= protection_a else []
-    ratings += standard[max(bisect_right(standard, from_a), bisect_left(standard, protection_a)) :]
+    ratings += standard[max(standard.up_to(from_a), standard.below(protection_a)) :]
     return next(
         (item for item in ratings if sources_pass(site, rules, thing, device, item, protection_a, in_place)), None
     )

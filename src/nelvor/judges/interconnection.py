@@ -341,7 +341,7 @@ class BusSources:
         need = by_sum.total.number
         if self._all_far():
             need = need / self.rules.parameter("bus_120_factor").number
-        larger = next((rating for rating in self.rules.standard_ratings() if rating >= need), None)
+        larger = self.rules.standard_ratings().reaching(need)
         if larger is not None and larger > self.bus.number:
             change = f"Bus of {self.name}: {self.bus.text} A to {larger} A, another panel"
             yield Mend(change, proposing("buses", self.thing, rating_a=float(larger)))

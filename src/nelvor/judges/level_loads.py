@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 from functools import partial
 
@@ -17,7 +18,7 @@ from nelvor.clauses.load_kind import (
 )
 from nelvor.errors import CannotCompute
 from nelvor.judges.answer import Answer, Subject
-from nelvor.judges.memory import Memory
+from nelvor.judges.memory import Memory, NoMemory
 from nelvor.model.things import Load, Run
 from nelvor.model.voltages import COMPUTED_SYSTEMS, THREE_PHASE
 from nelvor.rulebook.rules import Rules
@@ -80,11 +81,13 @@ class LevelAnswer(Answer):
 
 def level_answers(site: Site, rules: Rules, memory: Memory | None = None) -> dict[str, LevelAnswer]:
     """Return the load at every enclosure as an answer, by the enclosure's id; of the same load the same answer."""
-    memory = memory or Memory()
-    return {
-        enclosure_id: memory.recall("level answer", [level], enclosure_id, partial(_answer, enclosure_id, level, rules))
-        for enclosure_id, level in level_loads(site, rules, memory).items()
-    }
+    memory = memory or NoMemory()
+
+    def answered(enclosure_id: str, level: LevelLoad | LoadUnknown) -> LevelAnswer:
+        work = partial(_answer, enclosure_id, level, rules)
+        return memory.recall("level answer", lambda: ([level], enclosure_id), work)
+
+    return {item_id: answered(item_id, level) for item_id, level in level_loads(site, rules, memory).items()}
 
 
 def _answer(enclosure_id: str, level: LevelLoad | LoadUnknown, rules: Rules) -> LevelAnswer:
@@ -100,30 +103,34 @@ def level_loads(site: Site, rules: Rules, memory: Memory) -> LevelLoads:
     A level whose loads and everything beneath are the same as before is not worked out again.
     """
     worked: dict[str, _Worked] = {}
-    methods, settings = methods_of(site), site.document.settings
-    whole = methods.as_values
+    methods = methods_of(site)
     for enclosure_id in reversed(site.feeds.outward):
-        if enclosure_id not in site.enclosures:
-            continue
-        runs = site.feeds.carrying_from.get(enclosure_id, [])
-        beneath = [worked[below] for run in runs if (below := site.downstream_of(run)) in worked]
-        transformers = [site.transformer_of_secondary.get(run.from_part) for run in runs]
-        moved = [(load.id, load.connection) for load in site.moved_loads(enclosure_id)]
-        loads = [*site.loads_in.get(enclosure_id, []), *_on_moved_circuits(site, enclosure_id)]
-        by_space = tuple(site.connection_of(load) for load in loads)
-        building = site.building_words(enclosure_id) if settings.other_load_method == "farm" else ""
-        charging = tuple(
-            (load.id, load.amount, load.volts, load.three_phase, load.dwelling_unit_id)
-            for load in site.charging.get(enclosure_id, [])
-        )
-        system, legs = site.system_at(enclosure_id), site.legs_at[enclosure_id]
-        values = (enclosure_id, system, legs, by_space, building, whole, charging, tuple(moved))
-
-        def work(enclosure_id: str = enclosure_id) -> _Worked:
-            return _level(site, enclosure_id, rules, worked, methods)
-
-        worked[enclosure_id] = memory.recall("level", [*loads, *beneath, *transformers, rules], values, work)
+        if enclosure_id in site.enclosures:
+            rests_on = partial(_rests_on, site, enclosure_id, rules, worked, methods)
+            work = partial(_level, site, enclosure_id, rules, worked, methods)
+            worked[enclosure_id] = memory.recall("level", rests_on, work)
     return {enclosure_id: item.level for enclosure_id, item in worked.items()}
+
+
+def _rests_on(
+    site: Site, enclosure_id: str, rules: Rules, worked: dict[str, _Worked], methods: Methods
+) -> tuple[Sequence[object], Hashable]:
+    """Return the things that a level is worked out from, and the values that are derived from others."""
+    runs = site.feeds.carrying_from.get(enclosure_id, [])
+    beneath = [worked[below] for run in runs if (below := site.downstream_of(run)) in worked]
+    transformers = [site.transformer_of_secondary.get(run.from_part) for run in runs]
+    moved = tuple((load.id, load.connection) for load in site.moved_loads(enclosure_id))
+    loads = [*site.loads_in.get(enclosure_id, []), *_on_moved_circuits(site, enclosure_id)]
+    by_space = tuple(site.connection_of(load) for load in loads)
+    farm = site.document.settings.other_load_method == "farm"
+    building = site.building_words(enclosure_id) if farm else ""
+    charging = tuple(
+        (load.id, load.amount, load.volts, load.three_phase, load.dwelling_unit_id)
+        for load in site.charging.get(enclosure_id, [])
+    )
+    system, legs = site.system_at(enclosure_id), site.legs_at[enclosure_id]
+    values = (enclosure_id, system, legs, by_space, building, methods.as_values, charging, moved)
+    return [*loads, *beneath, *transformers, rules], values
 
 
 def _on_moved_circuits(site: Site, enclosure_id: str) -> list[Load]:

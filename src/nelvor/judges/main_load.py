@@ -57,7 +57,7 @@ def judge_main(
 
 def _larger(site: Site, rules: Rules, main: Device, have: Figure, load: Figure) -> Mend | None:
     """The smallest standard rating that carries the load."""
-    larger = next((rating for rating in rules.standard_ratings() if rating >= load.number), None)
+    larger = rules.standard_ratings().reaching(load.number)
     if larger is None or main.kind == "switch":
         return None
     name = main.name or f"Main of {name_of(site, main.enclosure_id)}"

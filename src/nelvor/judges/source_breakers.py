@@ -42,7 +42,7 @@ def _judge_breaker(
     rating = recorder.given(f"Breaker of {name}", device.rating_a, "A", "panel")
     most = min((exact(item.largest_device_a) for item in place.sources if item.largest_device_a), default=None)
     if not recorder.at_least("Device carries the output", rating, need, clause="source_125pct_sizing"):
-        larger = next((item for item in rules.standard_ratings() if item >= need.number), None)
+        larger = rules.standard_ratings().reaching(need.number)
         mend = None
         if larger is not None and (most is None or larger <= most):
             change = f"{name}: {rating.text} A to {larger} A"

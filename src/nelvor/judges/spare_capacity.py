@@ -166,5 +166,5 @@ def capacity_answers(
     for enclosure_id in site.walking_order:
         judge = CapacityJudge(site, rules, levels, answers, enclosure_id)
         measured = bool(site.measurements_at.get(enclosure_id))
-        found[enclosure_id] = judge.answer() if measured else memory.recall("capacity", *judge.rests_on(), judge.answer)
+        found[enclosure_id] = judge.answer() if measured else memory.recall("capacity", judge.rests_on, judge.answer)
     return found

@@ -23,7 +23,7 @@ from nelvor.judges.inlets import inlet_verdicts
 from nelvor.judges.island_conductors import island_conductor_verdicts
 from nelvor.judges.islands import island_verdicts
 from nelvor.judges.level_loads import LevelLoads
-from nelvor.judges.memory import Memory
+from nelvor.judges.memory import Memory, NoMemory
 from nelvor.judges.metal_path import metal_verdicts
 from nelvor.judges.panel import PanelAnswer
 from nelvor.judges.panelboard import ScheduleAnswer
@@ -76,7 +76,6 @@ class Report:
     site: Site
     rules: Rules
     checking: Checking
-    places: list[Place]
     findings: list[Verdict]
     held: tuple[Verdict, ...]
     facts: tuple[Fact, ...]
@@ -118,6 +117,11 @@ class Report:
         return self.of("electrode")
 
     @cached_property
+    def places(self) -> list[Place]:
+        """Where everything lies on the drawing of the path, laid out when somebody looks."""
+        return places(self.site)
+
+    @cached_property
     def alternatives(self) -> dict[str, RunAnswer]:
         """Every run in the other metal, worked out when somebody looks."""
         return {run_id: other for run_id in self.runs if (other := self.alternative(run_id)) is not None}
@@ -143,13 +147,13 @@ def check(document: Document, state: State = "proposed", memory: Memory | None =
         UnknownEdition: the job's edition is not in the rulebook.
     """
     with collector_paused():
-        return _checked(document, state, memory or Memory())
+        return _checked(document, state, memory or NoMemory())
 
 
 def _checked(document: Document, state: State, memory: Memory) -> Report:
     site = site_kept(document, state, memory)
     edition, amendments = document.settings.edition, site.document.amendments
-    rules = memory.recall("rules", amendments, edition, lambda: rulebook().resolve(edition, amendments))
+    rules = memory.recall("rules", lambda: (amendments, edition), lambda: rulebook().resolve(edition, amendments))
     checking = worked_out(site, rules, memory)
     facts = tuple(facts_of(site, rules, checking.bonds))
     verdicts = [
@@ -163,7 +167,7 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
     verdicts = list(with_ways_out(site, rules, checking.bonds, verdicts))
     signature = Signature(rules.edition, rulebook().version, ENGINE_VERSION)
     held = tuple(verdict for verdict in verdicts if verdict.outcome == "holds")
-    return Report(signature, state, site, rules, checking, places(site), _in_order(site, verdicts), held, facts)
+    return Report(signature, state, site, rules, checking, _in_order(site, verdicts), held, facts)
 
 
 def _of_the_site(site: Site, rules: Rules, checking: Checking, facts: Sequence[Fact]) -> list[Verdict]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable, Sequence
 from functools import partial
 from typing import Any
 
@@ -20,11 +21,16 @@ def site_kept(document: Document, state: State, memory: Memory) -> Site:
     taken: set[str] = set()
     for name in LISTS:
         things = getattr(document, name)
-        lists[name] = memory.latest(f"{name} in order", [things], state, partial(_in_order, things, state))
-        taken |= memory.latest(f"ids of {name}", [things], None, partial(_ids, things))
+        rests_on = partial(_rests_on, things, state)
+        lists[name] = memory.latest(f"{name} in order", rests_on, partial(_in_order, things, state))
+        taken |= memory.latest(f"ids of {name}", rests_on, partial(_ids, things))
     site = Site(document.model_copy(update=lists), frozenset(taken), in_order=True)
-    site.adopt(memory.latest("network", *network_rests_on(site), partial(network_of, site)))
+    site.adopt(memory.latest("network", partial(network_rests_on, site), partial(network_of, site)))
     return site
+
+
+def _rests_on(things: list[Thing], state: State) -> tuple[Sequence[object], Hashable]:
+    return [things], state
 
 
 def _in_order(things: list[Thing], state: State) -> list[Thing]:

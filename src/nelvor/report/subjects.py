@@ -16,7 +16,7 @@ from nelvor.judges.boxes import BoxAnswer, box_answers
 from nelvor.judges.electrodes import electrode_answers
 from nelvor.judges.lengths_aside import LengthsAside
 from nelvor.judges.level_loads import LevelAnswer, LevelLoads, level_answers
-from nelvor.judges.memory import Memory
+from nelvor.judges.memory import Memory, NoMemory
 from nelvor.judges.panel import PanelAnswer, panel_answers
 from nelvor.judges.panelboard import ScheduleAnswer, schedule_answers
 from nelvor.judges.run import RunAnswer, solve_runs
@@ -33,7 +33,7 @@ class Checking:
 
     site: Site
     rules: Rules
-    memory: Memory = field(default_factory=Memory)
+    memory: Memory = field(default_factory=NoMemory)
     answers: dict[str, Mapping[str, Answer]] = field(default_factory=dict)
 
     def of(self, kind: str) -> Mapping[str, Any]:

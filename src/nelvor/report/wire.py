@@ -84,7 +84,7 @@ def _figures(answer: Answer) -> dict[str, FigureOut]:
 
 def _recalled(report: Report, answer: Answer) -> dict[str, FigureOut]:
     """The figures of an answer that an edit elsewhere leaves as it is, written once for all reports that hold it."""
-    return report.checking.memory.recall("figures of", [answer], None, lambda: _figures(answer))
+    return report.checking.memory.recall("figures of", lambda: ([answer], None), lambda: _figures(answer))
 
 
 def figure_of(report: Report, key: str) -> tuple[Figure, Recorder]:
@@ -228,7 +228,7 @@ def _run(report: Report, answer: RunAnswer, with_other: bool) -> RunOut:
     named = (run_name(site, run), site.upstream_of(run), site.downstream_of(run))
     if not with_other:
         return report.checking.memory.recall(
-            "run sent", [answer], named, lambda: _written_run(report, answer, named, None)
+            "run sent", lambda: ([answer], named), lambda: _written_run(report, answer, named, None)
         )
     other = report.alternative(run.id)
     return _written_run(report, answer, named, replace(other, subject=Subject("other", run.id)) if other else None)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import csv
 import json
-from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
@@ -14,6 +13,7 @@ from typing import NamedTuple
 
 from nelvor.errors import MissingFigure, RulebookBroken, UnknownEdition
 from nelvor.model.things import Amendment
+from nelvor.rulebook.ladder import Ladder
 from nelvor.rulebook.table import Row, Table, cell_number, read_table
 
 DATA = Path(__file__).parent / "data"
@@ -75,10 +75,20 @@ class Rulebook:
         """
         if edition not in self.editions:
             raise UnknownEdition(edition, list(self.editions))
-        parameters = {entry.key: entry for entry in self.parameters if edition in entry.editions}
+        plain = self._plain[edition]
+        if not amendments:
+            return plain
         known = tuple(item for item in amendments if self._fits(item))
         unknown = tuple(item for item in amendments if not self._fits(item))
-        return Rules(self, edition, parameters, known, unknown)
+        return Rules(self, edition, plain.parameters, known, unknown)
+
+    @cached_property
+    def _plain(self) -> dict[str, Rules]:
+        """The rules of each edition without amendments; what is read of them once is read for all jobs."""
+        return {edition: Rules(self, edition, self._parameters_of(edition), (), ()) for edition in self.editions}
+
+    def _parameters_of(self, edition: str) -> dict[str, Parameter]:
+        return {entry.key: entry for entry in self.parameters if edition in entry.editions}
 
     def _fits(self, amendment: Amendment) -> bool:
         kind = self.amendment_kinds.get(amendment.key)
@@ -220,28 +230,26 @@ class Rules:
             raise MissingFigure("the list of constants", key, self.edition, "other editions")
         return self.parameters[key]
 
-    def standard_ratings(self, breakers_only: bool = True) -> tuple[Fraction, ...]:
+    def standard_ratings(self, breakers_only: bool = True) -> Ladder:
         """Return the standard ampere ratings of 240.6(A), in order: of breakers, or with the fuses' own ones too."""
         return self._breaker_ratings if breakers_only else self._all_ratings
 
     def is_standard_rating(self, amperes: Fraction, breakers_only: bool = True) -> bool:
         """Tell whether amperes are one of the standard ratings."""
-        ratings = self.standard_ratings(breakers_only)
-        place = bisect_left(ratings, amperes)
-        return place < len(ratings) and ratings[place] == amperes
+        return self.standard_ratings(breakers_only).reaching(amperes) == amperes
 
     @cached_property
-    def _all_ratings(self) -> tuple[Fraction, ...]:
-        return tuple(Fraction(row["amps"]) for row in self.table("standard_rating").rows)
+    def _all_ratings(self) -> Ladder:
+        return self.table("standard_rating").ladder("amps")
 
     @cached_property
-    def _breaker_ratings(self) -> tuple[Fraction, ...]:
+    def _breaker_ratings(self) -> Ladder:
         rows = self.table("standard_rating").rows
-        return tuple(Fraction(row["amps"]) for row in rows if self.edition in row["breaker_editions"].split())
+        return Ladder(Fraction(row["amps"]) for row in rows if self.edition in row["breaker_editions"].split())
 
-    def multi_outlet_ratings(self) -> tuple[Fraction, ...]:
+    def multi_outlet_ratings(self) -> Ladder:
         """Return the ratings that branch circuits with several receptacles may have, in order (210.18)."""
-        return tuple(Fraction(row["amps"]) for row in self.table("multi_outlet_rating").rows)
+        return self.table("multi_outlet_rating").ladder("amps")
 
     def amended(self, key: str, *actions: str) -> list[Amendment]:
         """Return the amendments in force with this key and one of these actions."""

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import csv
-from bisect import bisect_left
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cache, cached_property
-from itertools import takewhile
+from itertools import accumulate, takewhile
 from pathlib import Path
 from typing import Any
 
 from nelvor.errors import RulebookBroken
+from nelvor.rulebook.ladder import Ladder
 
 Row = dict[str, str]
 
@@ -57,7 +57,7 @@ class Table:
 
     def find_band(self, value: Fraction) -> Row | None:
         """Return the first row whose band holds ``value``, or None below the first or above the last."""
-        place = bisect_left(self._uppers, value)
+        place = self._uppers.below(value)
         if place == len(self.rows):
             return None
         row = self.rows[place]
@@ -65,10 +65,10 @@ class Table:
         return None if lower and value < cell_number(lower) else row
 
     @cached_property
-    def _uppers(self) -> list[Fraction]:
+    def _uppers(self) -> Ladder:
         """The upper limits of the bands up to one that has none, in order."""
         limited = takewhile(bool, (row[self.band_to] for row in self.rows))
-        return [cell_number(upper) for upper in limited]
+        return Ladder(cell_number(upper) for upper in limited)
 
     def rows_of(self, column: str, word: str) -> tuple[Row, ...]:
         """Return the rows that have a word in a column, in their order."""
@@ -79,6 +79,20 @@ class Table:
 
     @cached_property
     def _rows_of(self) -> dict[tuple[str, str], tuple[Row, ...]]:
+        return {}
+
+    def ladder(self, column: str, of: str = "", word: str = "") -> Ladder:
+        """Return the rising cells of a column, of all rows or of those with a word in another column; a blank cell counts
+        as the one before it."""
+        kept: dict[tuple[str, str, str], Ladder] = self._ladders
+        if (column, of, word) not in kept:
+            rows = self.rows_of(of, word) if of else self.rows
+            cells = (cell_number(row[column] or "0") for row in rows)
+            kept[column, of, word] = Ladder(accumulate(cells, max))
+        return kept[column, of, word]
+
+    @cached_property
+    def _ladders(self) -> dict[tuple[str, str, str], Ladder]:
         return {}
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
 
@@ -19,6 +20,34 @@ def exact(value: float | int | str | Fraction) -> Fraction:
 @lru_cache(maxsize=8192)
 def _as_written(value: float | int | str) -> Fraction:
     return Fraction(str(value))
+
+
+def total(numbers: Sequence[Fraction]) -> Fraction:
+    """Return the sum, brought to lowest terms once and not after each addition."""
+    above, under = numbers[0].as_integer_ratio()
+    for number in numbers[1:]:
+        top, bottom = number.as_integer_ratio()
+        if bottom == under:
+            above += top
+        else:
+            above, under = above * bottom + top * under, under * bottom
+    return Fraction(above, under)
+
+
+def product(numbers: Sequence[Fraction]) -> Fraction:
+    """Return the product, brought to lowest terms once and not after each multiplication."""
+    above = under = 1
+    for number in numbers:
+        top, bottom = number.as_integer_ratio()
+        above, under = above * top, under * bottom
+    return Fraction(above, under)
+
+
+def reaches(have: Fraction, need: Fraction) -> bool:
+    """Tell whether one number is no less than another: crosswise, without a look at what kinds of numbers they are."""
+    above, under = have.as_integer_ratio()
+    top, bottom = need.as_integer_ratio()
+    return above * bottom >= top * under
 
 
 def read(value: Fraction, unit: str) -> str:

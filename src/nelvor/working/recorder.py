@@ -14,7 +14,7 @@ from functools import lru_cache, partial
 from typing import Literal, NamedTuple
 
 from nelvor.rulebook.rules import Rules
-from nelvor.working.number import exact, read, shown
+from nelvor.working.number import exact, product, reaches, read, shown, total
 
 Operation = Literal[
     "given",
@@ -121,9 +121,9 @@ class Recorder:
         inputs: tuple[Figure, ...],
         value: Value,
         unit: str,
-        *,
         clause: str = "",
         source: str = "",
+        *,
         options: tuple[Fraction, ...] = (),
         passed_over: PassedOver = "",
         origin: tuple[Recorder, int] | None = None,
@@ -141,12 +141,12 @@ class Recorder:
     def given(self, label: str, value: float | int | Fraction | str, unit: str, source: str) -> Figure:
         """Take down an input of the design; ``source`` names where it is entered."""
         kept: Value = value if isinstance(value, str) else exact(value)
-        return self._take_down(label, "given", (), kept, unit, source=source)
+        return self._take_down(label, "given", (), kept, unit, "", source)
 
     def carried(self, label: str, figure: Figure, worked_out_in: Recorder) -> Figure:
         """Take over a figure of another subject's working, which keeps its ancestry there."""
         origin = None if worked_out_in is self else (worked_out_in, figure.place)
-        return self._take_down(label, "carried", (), figure.value, figure.unit, source=figure.label, origin=origin)
+        return self._take_down(label, "carried", (), figure.value, figure.unit, "", figure.label, origin=origin)
 
     def table(self, label: str, name: str, key: tuple[str, ...], column: str, clause: str | None = None) -> Figure:
         """Read a number of a keyed table.
@@ -156,7 +156,7 @@ class Recorder:
         """
         cell = self.rules.cited_cell(name, key, column)
         clause = cell.clause if clause is None else clause
-        return self._take_down(label, "table", (), cell.value, cell.unit, clause=clause, source=cell.source)
+        return self._take_down(label, "table", (), cell.value, cell.unit, clause, cell.source)
 
     def table_text(
         self, label: str, name: str, text: str, unit: str, inputs: Sequence[Figure], clause: str = ""
@@ -169,8 +169,8 @@ class Recorder:
             tuple(inputs),
             text,
             unit,
-            clause=clause or table.clause,
-            source=self.rules.table_title(name),
+            clause or table.clause,
+            self.rules.table_title(name),
         )
 
     def band(self, label: str, name: str, value: Figure, column: str) -> Figure:
@@ -185,9 +185,7 @@ class Recorder:
         number = exact(cell) if cell else None
         if number is None:
             number = self.rules.cell(name, ("blank",), column)
-        return self._take_down(
-            label, "band", (value,), number, table.unit_of(column), clause=table.clause, source=source
-        )
+        return self._take_down(label, "band", (value,), number, table.unit_of(column), table.clause, source)
 
     def parameter(self, key: str, label: str) -> Figure:
         """Read a constant of the code.
@@ -197,36 +195,32 @@ class Recorder:
         """
         entry = self.rules.parameter(key)
         value: Value = entry.value if entry.unit == "AWG" else entry.number
-        return self._take_down(label, "parameter", (), value, entry.unit, clause=entry.clause, source=entry.source)
+        return self._take_down(label, "parameter", (), value, entry.unit, entry.clause, entry.source)
 
     # -- arithmetic --------------------------------------------------------------------------
 
     def add(self, label: str, *figures: Figure, unit: str = "", clause: str = "") -> Figure:
-        total = figures[0].number
-        for figure in figures[1:]:
-            total += figure.number
-        return self._take_down(label, "add", figures, total, unit or figures[0].unit, clause=clause)
+        value = figures[0].number if len(figures) == 1 else total([figure.number for figure in figures])
+        return self._take_down(label, "add", figures, value, unit or figures[0].unit, clause)
 
     def subtract(self, label: str, whole: Figure, part: Figure, clause: str = "") -> Figure:
-        return self._take_down(label, "subtract", (whole, part), whole.number - part.number, whole.unit, clause=clause)
+        return self._take_down(label, "subtract", (whole, part), whole.number - part.number, whole.unit, clause)
 
     def multiply(self, label: str, *figures: Figure, unit: str, clause: str = "") -> Figure:
-        product = figures[0].number
-        for figure in figures[1:]:
-            product *= figure.number
-        return self._take_down(label, "multiply", figures, product, unit, clause=clause)
+        value = product([figure.number for figure in figures])
+        return self._take_down(label, "multiply", figures, value, unit, clause)
 
     def divide(self, label: str, top: Figure, bottom: Figure, unit: str, clause: str = "") -> Figure:
-        return self._take_down(label, "divide", (top, bottom), top.number / bottom.number, unit, clause=clause)
+        return self._take_down(label, "divide", (top, bottom), top.number / bottom.number, unit, clause)
 
     def greatest(self, label: str, *figures: Figure, clause: str = "") -> Figure:
         return self._take_down(
-            label, "greatest", figures, max(figure.number for figure in figures), figures[0].unit, clause=clause
+            label, "greatest", figures, max(figure.number for figure in figures), figures[0].unit, clause
         )
 
     def least(self, label: str, *figures: Figure, clause: str = "") -> Figure:
         return self._take_down(
-            label, "least", figures, min(figure.number for figure in figures), figures[0].unit, clause=clause
+            label, "least", figures, min(figure.number for figure in figures), figures[0].unit, clause
         )
 
     def other_side(self, label: str, power_factor: Figure) -> Figure:
@@ -236,7 +230,7 @@ class Recorder:
     def hypotenuse(self, label: str, one: Figure, other: Figure, clause: str = "") -> Figure:
         """Return the root of the sum of two squares, to twelve digits."""
         return self._take_down(
-            label, "hypotenuse", (one, other), hypotenuse_of(one.number, other.number), one.unit, clause=clause
+            label, "hypotenuse", (one, other), hypotenuse_of(one.number, other.number), one.unit, clause
         )
 
     # -- decisions ---------------------------------------------------------------------------
@@ -255,7 +249,7 @@ class Recorder:
             (need,),
             options[place],
             need.unit,
-            clause=clause,
+            clause,
             options=tuple(options),
             passed_over=partial(_beside, options[place - 1], "below", need) if place else "",
         )
@@ -274,15 +268,15 @@ class Recorder:
             (limit,),
             options[place - 1],
             limit.unit,
-            clause=clause,
+            clause,
             options=tuple(options),
             passed_over=partial(_beside, options[place], "above", limit) if place < len(options) else "",
         )
 
     def at_least(self, label: str, have: Figure, need: Figure, clause: str = "") -> bool:
         """Compare exactly and take the comparison down."""
-        holds = have.number >= need.number
-        self._take_down(label, "at_least", (have, need), holds, "", clause=clause)
+        holds = reaches(have.number, need.number)
+        self._take_down(label, "at_least", (have, need), holds, "", clause)
         return holds
 
     def choose(
@@ -296,7 +290,7 @@ class Recorder:
         refused: PassedOver = "",
     ) -> Figure:
         """Take down a choice and the figures that it rests on."""
-        return self._take_down(label, "choose", tuple(because), value, unit, clause=clause, passed_over=refused)
+        return self._take_down(label, "choose", tuple(because), value, unit, clause, passed_over=refused)
 
     def last_comparison(self) -> Figure:
         """Return the comparison just taken down, so that a choice can rest on it."""

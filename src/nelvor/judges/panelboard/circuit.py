@@ -184,8 +184,8 @@ class OneCircuit:
     def _general_wire(self, wires: Circuit, at: Circumstances, judge: Judge) -> None:
         several = self._several_receptacles(wires)
         demand = self._demand(several is not False)
-        least = hot_conductors.smallest_hots(self.recorder, at, demand).size
         if wires.wire_size is None:
+            least = hot_conductors.smallest_hots(self.recorder, at, demand).size
             judge.holds("circuit_wire", f"{self.name}: {least} is the least wire for {demand.device.text} A.")
             return
         why, ampacity, _ = hot_conductors.refusal(self.recorder, wires.wire_size, at, demand)
@@ -202,13 +202,12 @@ class OneCircuit:
             f"The wire of {self.name} is too small. {why}.",
             "small_conductor_ocpd" if "at most" in why else "next_size_up_ocpd",
             "wire_size",
-            self._ways(wires, ampacity, least, at, demand),
+            self._ways(wires, ampacity, at, demand),
         )
 
-    def _ways(
-        self, wires: Circuit, ampacity: Figure, least: str, at: Circumstances, demand: Demand
-    ) -> tuple[Mend, ...]:
+    def _ways(self, wires: Circuit, ampacity: Figure, at: Circumstances, demand: Demand) -> tuple[Mend, ...]:
         """A smaller breaker where it still carries the load, and larger wire."""
+        least = hot_conductors.smallest_hots(self.recorder, at, demand).size
         limit = hot_conductors.small_conductor_limit(self.recorder, str(wires.wire_size), at.material)
         most = min(ampacity.number, limit.number) if limit is not None else ampacity.number
         fitting = [rating for rating in self.rules.standard_ratings() if demand.design.number <= rating <= most]

@@ -79,7 +79,7 @@ def placed(site: Site, rules: Rules, levels: LevelLoads, memory: Memory, bus: Bu
     def work() -> LevelLoad | CannotCompute:
         return _circuit_load(site, rules, device, loads, legs, system)
 
-    result = memory.recall("circuit load", [*loads, device, rules], (legs, system), work)
+    result = memory.recall("circuit load", lambda: ([*loads, device, rules], (legs, system)), work)
     if isinstance(result, CannotCompute):
         return PlacedCircuit(device, spots, legs, loads, gap=result)
     return PlacedCircuit(device, spots, legs, loads, load=result)

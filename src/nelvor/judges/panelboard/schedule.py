@@ -38,9 +38,8 @@ def schedule_answers(site: Site, rules: Rules, levels: LevelLoads, memory: Memor
     for enclosure_id in site.enclosures:
         for bus in site.buses_in.get(enclosure_id, []):
             if bus.spaces is not None or any(device.space is not None for device in on_bus(site, bus)):
-                objects, values = _rests_on(site, rules, levels, bus)
                 work = partial(_answer, site, rules, levels, memory, bus)
-                found[bus.id] = memory.recall("schedule", objects, values, work)
+                found[bus.id] = memory.recall("schedule", partial(_rests_on, site, rules, levels, bus), work)
     return found
 
 
@@ -100,8 +99,11 @@ def _of_circuit(site: Site, rules: Rules, memory: Memory, circuit: PlacedCircuit
         judge_circuit(site, rules, judge, Recorder(rules), circuit)
         return tuple(judge.verdicts)
 
-    objects = [device, home, rules, site.document.settings, circuit.load, circuit.gap, *wires, *circuit.loads]
-    return memory.recall("circuit", objects, (circuit.legs, site.is_one_family(home.id)), work)
+    def rests_on() -> tuple[Sequence[object], Hashable]:
+        objects = [device, home, rules, site.document.settings, circuit.load, circuit.gap, *wires, *circuit.loads]
+        return objects, (circuit.legs, site.is_one_family(home.id))
+
+    return memory.recall("circuit", rests_on, work)
 
 
 def _legs(recorder: Recorder, legs: tuple[str, ...], circuits: list[PlacedCircuit]) -> dict[str, Figure]:

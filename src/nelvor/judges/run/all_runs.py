@@ -6,7 +6,7 @@ from fractions import Fraction
 from functools import partial
 
 from nelvor.judges.level_loads import LevelLoads
-from nelvor.judges.memory import Memory
+from nelvor.judges.memory import Memory, NoMemory
 from nelvor.judges.run.answer import RunAnswer, solve_run
 from nelvor.judges.run.case import Ahead, RunCase, WholeUnit
 from nelvor.judges.run.rests_on import rests_on
@@ -19,7 +19,7 @@ from nelvor.working import exact
 
 def solve_runs(site: Site, rules: Rules, levels: LevelLoads, memory: Memory | None = None) -> dict[str, RunAnswer]:
     """Return the answer of every run, by its id; a run that rests on the very same things is not solved again."""
-    memory = memory or Memory()
+    memory = memory or NoMemory()
     taken = memory.same(site.taken) if site.taken is not None else site
     answers: dict[str, RunAnswer] = {}
     whole: dict[str, WholeUnit | None] = {}
@@ -28,8 +28,7 @@ def solve_runs(site: Site, rules: Rules, levels: LevelLoads, memory: Memory | No
         for run in branches(site, owner):
             before = _drop_before(site, run, accumulated.get(owner), answers)
             case = RunCase(site, rules, levels, run, Ahead(before, whole.get(owner)))
-            objects, values = rests_on(case)
-            answer = memory.recall("run", [*objects, taken], values, partial(solve_run, case))
+            answer = memory.recall("run", partial(rests_on, case, taken), partial(solve_run, case))
             answers[run.id] = answer
             beneath = site.downstream_of(run)
             if site.feeding_run(beneath) is not run:

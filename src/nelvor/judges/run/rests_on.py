@@ -13,8 +13,9 @@ from nelvor.topology.site import Site
 OF_SOURCES = frozenset({"output", "alone", "standby"})
 
 
-def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
-    """Return the things that a run is judged by, and the values that are derived from others.
+def rests_on(case: RunCase, taken: object) -> tuple[Sequence[object], Hashable]:
+    """Return the things that a run is judged by, and the values that are derived from others. ``taken`` stands for the
+    ids that its ways out may not give again.
 
     A run whose device is still to be chosen, or that taps, is tapped or leaves a transformer, rests on more than is
     worth telling: it is held to be the same only within one and the same site.
@@ -24,6 +25,7 @@ def rests_on(case: RunCase) -> tuple[Sequence[object], Hashable]:
     device, main = site.protection_ahead.get(run.id), site.main_of(end) if end in site.enclosures else None
     objects: list[object] = [
         run,
+        taken,
         case.rules,
         site.document.settings,
         device,
