@@ -285,7 +285,7 @@ def _neutral(lines: list[DemandLine], system: str, two_legs: bool, recorder: Rec
         legs.append(_total(f"Neutral load with {leg}", parts, recorder))
     largest = recorder.greatest("Neutral load", *legs, clause="neutral_load")
     limit = recorder.rules.parameter("neutral_above_limit_a")
-    if system != "split_120_240" or largest.number <= Fraction(limit.value):
+    if system != "split_120_240" or largest.number <= limit.number:
         return largest
     first = recorder.parameter("neutral_above_limit_a", "First part of the neutral load")
     rest = recorder.subtract("The part above it", largest, first)

@@ -53,7 +53,7 @@ class DemandLine:
         """Return the amperes on each leg for one VA of this line's demand, of the kinds that take part: by how they are joined
         to legs and neutral."""
         legs: dict[str, Fraction] = {}
-        if self._whole == 0:
+        if not self._whole:
             return legs
         if len(self._joined) == 1:
             kind = self._joined[0][0]

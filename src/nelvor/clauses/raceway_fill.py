@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import partial
 from typing import NamedTuple
 
 from nelvor.errors import CannotCompute
-from nelvor.working import Figure, Recorder
+from nelvor.rulebook.table import Row, cell_number
+from nelvor.working import Figure, PassedOver, Recorder
 
 RACEWAY_ROWS = {
     "pvc40": "PVC40",
@@ -143,7 +145,7 @@ def fill_of(
     area: Figure,
     allowed: Figure,
     alike: Alike | None = None,
-    refused: str = "",
+    refused: PassedOver = "",
 ) -> Fill:
     """Return how a trade size is filled. Conductors that are ``alike`` fit too where eight tenths of the last one do.
 
@@ -173,6 +175,11 @@ def _fits_rounded_up(recorder: Recorder, trade_size: str, whole: Figure, allowed
     return recorder.at_least(f"{trade_size} in holds them, rounded up", room, need, clause="fill_rounding")
 
 
+def _overfull(row: Row, area: Figure) -> str:
+    filled = area.number / cell_number(row["area_in2"]) * 100
+    return f"{row['trade_size']} in would be filled to {float(filled):.1f} %"
+
+
 def smallest_raceway(
     recorder: Recorder, method: str, area: Figure, allowed: Figure, alike: Alike | None = None
 ) -> Fill:
@@ -184,14 +191,15 @@ def smallest_raceway(
     table, of_kind = recorder.rules.table("raceway"), ("kind", RACEWAY_ROWS[method])
     rows, areas = table.rows_of(*of_kind), table.ladder("area_in2", *of_kind)
     first = areas.below(area.number / allowed.number * 100)
-    refused = ""
-    for row in rows[max(first - 1, 0) :]:
+    begin = max(first - 1, 0) if alike else first  # rounding up, the one below may hold them
+    refused: PassedOver = partial(_overfull, rows[begin - 1], area) if begin else ""
+    for row in rows[begin:]:
         mark = recorder.mark()
         fill = fill_of(recorder, method, row["trade_size"], area, allowed, alike, refused)
         if fill.fits:
             return fill
         recorder.forget(mark)
-        refused = f"{row['trade_size']} in would be filled to {float(fill.filled_percent):.1f} %"
+        refused = partial(_overfull, row, area)
     raise CannotCompute(
         f"No {RACEWAY_ROWS[method]} trade size holds these conductors.", "Use parallel sets in separate raceways."
     )

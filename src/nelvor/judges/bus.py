@@ -87,7 +87,7 @@ class BusOfPanel:
                 devices.append((exact(rating), device))
         return devices
 
-    @property
+    @cached_property
     def _smallest(self) -> tuple[Fraction, Device] | None:
         return min(self._protections, key=lambda pair: pair[0], default=None)
 
