@@ -153,9 +153,10 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
     three_phase = system in THREE_PHASE and not two_legs
     groups = _groups(by_unit, whole, methods or Methods(), recorder, three_phase)
     lines = [line for group in groups for line in group.lines]
+    mark = recorder.mark()
     nothing = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
     if lines:
-        recorder.forget(nothing.place)
+        recorder.forget(mark)
     connected = recorder.add("Connected load", *(line.connected_va for line in lines), unit="VA") if lines else nothing
     demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
     adder = motor_adder(tally, lines, system, recorder)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import io
 import re
+from collections.abc import Mapping
 from fractions import Fraction
 
 from openpyxl import Workbook
@@ -20,6 +21,7 @@ from nelvor.report.check import Report
 from nelvor.report.words import CAUTIONS, METHOD_OF_LOADS, group_name
 from nelvor.topology.names import name_of
 from nelvor.working import Figure
+from nelvor.working.explain import Line, numbered
 
 BOLD = Font(bold=True)
 FIRST_STEP_ROW = 2
@@ -52,8 +54,10 @@ def load_sheet_xlsx(report: Report) -> bytes:
             rows.append((for_spreadsheet(name), "", for_spreadsheet(reason)))
             continue
         sheet_name = _sheet_name(name, taken)
-        _working_sheet(book.create_sheet(sheet_name), level.recorder.steps)
-        rows += _level_rows(report, name, level, sheet_name)
+        lines = numbered(level.recorder.steps)
+        _working_sheet(book.create_sheet(sheet_name), lines)
+        cells = {line.step: f"='{sheet_name}'!{_cell(line.number)}" for line in lines}
+        rows += _level_rows(report, name, level, cells)
         bold.append(len(rows) - 1 - len(level.legs))
     rows += [(), *((text,) for text in CAUTIONS)]
     for number, row in enumerate(rows, 1):
@@ -71,7 +75,7 @@ def load_sheet_xlsx(report: Report) -> bytes:
     return stream.getvalue()
 
 
-def _level_rows(report: Report, name: str, level: LevelLoad, sheet: str) -> list[tuple[object, ...]]:
+def _level_rows(report: Report, name: str, level: LevelLoad, cells: Mapping[Figure, str]) -> list[tuple[object, ...]]:
     rows: list[tuple[object, ...]] = []
     for group in level.groups:
         method = f"{group_name(report, group)}: {METHOD_OF_LOADS[group.method]}"
@@ -81,21 +85,17 @@ def _level_rows(report: Report, name: str, level: LevelLoad, sheet: str) -> list
                     for_spreadsheet(name),
                     for_spreadsheet(method),
                     for_spreadsheet(line.label),
-                    _reference(sheet, line.connected_va),
-                    _reference(sheet, line.demand_va),
+                    cells[line.connected_va],
+                    cells[line.demand_va],
                     line.demand_va.section,
                 )
             )
-    total = ("Total", _reference(sheet, level.connected_va), _reference(sheet, level.demand_va))
+    total = ("Total", cells[level.connected_va], cells[level.demand_va])
     rows.append((for_spreadsheet(name), "", *total))
     for leg in level.legs:
-        rows.append((for_spreadsheet(name), "", f"{leg.leg}, A", "", _reference(sheet, leg.actual)))
-    rows.append((for_spreadsheet(name), "", "Neutral, A", "", _reference(sheet, level.neutral)))
+        rows.append((for_spreadsheet(name), "", f"{leg.leg}, A", "", cells[leg.actual]))
+    rows.append((for_spreadsheet(name), "", "Neutral, A", "", cells[level.neutral]))
     return rows
-
-
-def _reference(sheet: str, figure: Figure) -> str:
-    return f"='{sheet}'!{_cell(figure.place)}"
 
 
 def _cell(step: int) -> str:
@@ -112,16 +112,17 @@ def _sheet_name(name: str, taken: set[str]) -> str:
     return found
 
 
-def _working_sheet(sheet: Worksheet, steps: list[Figure]) -> None:
+def _working_sheet(sheet: Worksheet, lines: list[Line]) -> None:
     sheet.append(["Step", "What", "Value", "Unit", "Section", "Source"])
     for cell in sheet[1]:
         cell.font = BOLD
-    for step in steps:
+    for line in lines:
+        step = line.step
         sheet.append(
             [
-                step.place + 1,
+                line.number + 1,
                 for_spreadsheet(step.label),
-                formula(step),
+                formula(line),
                 step.unit,
                 step.section,
                 for_spreadsheet(step.source),
@@ -134,9 +135,9 @@ def _working_sheet(sheet: Worksheet, steps: list[Figure]) -> None:
         row[0].alignment = Alignment(horizontal="right")
 
 
-def formula(step: Figure) -> object:
+def formula(line: Line) -> object:
     """Return a step as a spreadsheet cell: a formula over the cells of its inputs, or its value."""
-    cells = [_cell(figure.place) for figure in step.inputs]
+    step, cells = line.step, [_cell(number) for number in line.inputs]
     if step.operation in SIGNS:
         return f"={SIGNS[step.operation].join(cells)}"
     if step.operation in FUNCTIONS:

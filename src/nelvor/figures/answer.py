@@ -10,7 +10,7 @@ from nelvor import ENGINE_VERSION
 from nelvor.report.sent import FigureOut, SignatureOut, StepOut, Wire, figure_out, step_out
 from nelvor.rulebook.rules import rulebook
 from nelvor.working import Figure, Recorder
-from nelvor.working.explain import Line, behind, what_would_change
+from nelvor.working.explain import behind, numbered, what_would_change
 
 Outcome = Literal["must_fix", "advice", "cannot_tell", "holds", "note"]
 
@@ -60,8 +60,9 @@ class FigureAnswer(Wire):
 def answer_out(name: str, title: str, worked: Worked, recorder: Recorder) -> FigureAnswer:
     """Return the answer for sending, signed."""
     steps = recorder.steps
+    lines = numbered(steps)
     main = worked.main
-    used = behind(steps, main.place)
+    used = behind(steps, main)
     return FigureAnswer(
         name=name,
         title=title,
@@ -70,13 +71,13 @@ def answer_out(name: str, title: str, worked: Worked, recorder: Recorder) -> Fig
         unit=main.unit,
         section=main.section,
         sections=list(dict.fromkeys(step.section for step in used if step.section)),
-        changes=what_would_change(steps, main.place),
+        changes=what_would_change(steps, main),
         others={label: figure_out(figure, "") for label, figure in worked.others.items()},
         remarks=[
             RemarkOut(outcome=item.outcome, text=item.text, section=recorder.rules.section(item.clause))
             for item in worked.remarks
         ],
-        steps=[step_out(Line(step.place, tuple(item.place for item in step.inputs), step)) for step in steps],
-        step=main.place,
+        steps=[step_out(line) for line in lines],
+        step=next(line.number for line in lines if line.step is main),
         signature=SignatureOut(edition=recorder.rules.edition, rulebook=rulebook().version, engine=ENGINE_VERSION),
     )

@@ -109,9 +109,8 @@ def working_out(report: Report, key: str) -> WorkingOut:
         NotFound: the report has no such figure.
     """
     figure, working = figure_of(report, key)
-    number = figure.place
-    steps = [step_out(line) for line in ancestry(working, number)]
-    return WorkingOut(steps=steps, changes=what_would_change(working.steps, number))
+    steps = [step_out(line) for line in ancestry(figure)]
+    return WorkingOut(steps=steps, changes=what_would_change(working.steps, figure))
 
 
 def report_out(report: Report, looked_at: Sequence[str] = (), open_workings: Sequence[str] = ()) -> ReportOut:

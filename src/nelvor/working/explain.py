@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from nelvor.working.number import shown
-from nelvor.working.recorder import Figure, Recorder
+from nelvor.working.recorder import Figure
 
 
 @dataclass(frozen=True)
@@ -19,42 +19,49 @@ class Line:
     step: Figure
 
 
-def behind(steps: Sequence[Figure], number: int) -> list[Figure]:
-    """Return the steps of one working that a step rests on, itself last, in the order they were taken."""
-    wanted, stack = set(), [number]
+def numbered(steps: Sequence[Figure]) -> list[Line]:
+    """Return all steps of one working in their order, numbered from 0."""
+    numbers: dict[Figure, int] = {}
+    lines = []
+    for number, step in enumerate(steps):
+        numbers[step] = number
+        lines.append(Line(number, tuple([numbers[figure] for figure in step.inputs]), step))
+    return lines
+
+
+def behind(steps: Sequence[Figure], figure: Figure) -> list[Figure]:
+    """Return the steps of one working that a figure rests on, itself last, in the order they were taken."""
+    wanted, stack = set(), [figure]
     while stack:
         current = stack.pop()
         if current not in wanted:
             wanted.add(current)
-            stack += [figure.place for figure in steps[current].inputs]
-    return [step for step in steps if step.place in wanted]
+            stack += current.inputs
+    return [step for step in steps if step in wanted]
 
 
-def ancestry(working: Recorder, number: int) -> list[Line]:
+def ancestry(figure: Figure) -> list[Line]:
     """Return the steps that a figure rests on in all workings that it comes through, itself last, numbered anew."""
     lines: list[Line] = []
-    places: dict[tuple[int, int], int] = {}
-    stack: list[tuple[Recorder, int, bool]] = [(working, number, False)]
+    numbers: dict[Figure, int] = {}
+    stack: list[tuple[Figure, bool]] = [(figure, False)]
     while stack:
-        book, current, ready = stack.pop()
-        key = (id(book), current)
-        if key in places:
+        step, ready = stack.pop()
+        if step in numbers:
             continue
-        step = book.steps[current]
-        before = [(book, figure.place) for figure in step.inputs] + ([step.origin] if step.origin else [])
+        before = [*step.inputs, *([step.origin[1]] if step.origin else [])]
         if not ready:
-            stack.append((book, current, True))
-            stack += [(*item, False) for item in reversed(before)]
+            stack.append((step, True))
+            stack += [(item, False) for item in reversed(before)]
             continue
-        places[key] = len(lines)
-        inputs = tuple(places[id(other), item] for other, item in before)
-        lines.append(Line(len(lines), inputs, step))
+        numbers[step] = len(lines)
+        lines.append(Line(len(lines), tuple(numbers[item] for item in before), step))
     return lines
 
 
-def what_would_change(steps: Sequence[Figure], number: int) -> str:
+def what_would_change(steps: Sequence[Figure], figure: Figure) -> str:
     """Return the nearest threshold of the governing input, found from the steps themselves, or ""."""
-    chain = behind(steps, number)
+    chain = behind(steps, figure)
     for step in reversed(chain):
         if step.operation == "next_up":
             return _between_options(step, step.inputs[0])

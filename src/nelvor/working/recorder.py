@@ -43,11 +43,9 @@ PassedOver = str | Callable[[], str]
 class Figure(NamedTuple):
     """A value and the step that it came about by: what it is called, from which figures, its unit and the section.
 
-    ``place`` is its place among the steps of its working; ``origin`` is the working, and the place in it, that a carried
-    figure comes from.
+    ``origin`` is the figure that a carried one comes from, behind the working that it stands in.
     """
 
-    place: int
     label: str
     operation: Operation
     inputs: tuple[Figure, ...]
@@ -58,7 +56,7 @@ class Figure(NamedTuple):
     source: str
     options: tuple[Fraction, ...] = ()
     passed_over: PassedOver = ""
-    origin: tuple[Recorder, int] | None = None
+    origin: tuple[Recorder, Figure] | None = None
 
     def __eq__(self, other: object) -> bool:
         """A figure is itself alone: as a tuple it would be compared with all that it rests on, again and again."""
@@ -126,14 +124,12 @@ class Recorder:
         *,
         options: tuple[Fraction, ...] = (),
         passed_over: PassedOver = "",
-        origin: tuple[Recorder, int] | None = None,
+        origin: tuple[Recorder, Figure] | None = None,
     ) -> Figure:
-        steps = self.steps
         section = self._sections[clause]
-        place = len(steps)
-        fields = (place, label, operation, inputs, value, unit, clause, section, source, options, passed_over, origin)
+        fields = (label, operation, inputs, value, unit, clause, section, source, options, passed_over, origin)
         figure = _new(Figure, fields)  # as Figure(*fields) is, without the call of its own that names each place
-        steps.append(figure)
+        self.steps.append(figure)
         return figure
 
     # -- where figures come from -------------------------------------------------------------
@@ -145,7 +141,7 @@ class Recorder:
 
     def carried(self, label: str, figure: Figure, worked_out_in: Recorder) -> Figure:
         """Take over a figure of another subject's working, which keeps its ancestry there."""
-        origin = None if worked_out_in is self else (worked_out_in, figure.place)
+        origin = None if worked_out_in is self else (worked_out_in, figure)
         return self._take_down(label, "carried", (), figure.value, figure.unit, "", figure.label, origin=origin)
 
     def table(self, label: str, name: str, key: tuple[str, ...], column: str, clause: str | None = None) -> Figure:
@@ -310,17 +306,16 @@ def hypotenuse_of(one: Fraction, other: Fraction) -> Fraction:
 
 def replay(steps: Sequence[Figure]) -> list[int]:
     """Work every arithmetic step again from its inputs; return the places of steps that do not come out the same."""
-    wrong = []
-    for step in steps:
-        if _again(step, [figure.value for figure in step.inputs]) != step.value:
-            wrong.append(step.place)
-    return wrong
+    return [
+        place
+        for place, step in enumerate(steps)
+        if _again(step, [figure.value for figure in step.inputs]) != step.value
+    ]
 
 
 def _again(step: Figure, values: Sequence[Value]) -> Value:
     if step.origin is not None:
-        book, number = step.origin
-        return book.steps[number].value
+        return step.origin[1].value
     numbers = [value for value in values if isinstance(value, Fraction) and not isinstance(value, bool)]
     work = ARITHMETIC.get(step.operation)
     return step.value if work is None else work(step, numbers)
