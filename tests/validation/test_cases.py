@@ -137,7 +137,7 @@ class Answers:
         return plain(drop.run_drop_percent(self.recorder, case))
 
     def raceway(self, given: dict) -> str:
-        area = raceway.conductors_area(self.recorder, given["insulation"], given["sizes"])
+        area = raceway.conductors_area(self.recorder, given["insulation"], tuple(given["sizes"]))
         length = self.number(given.get("length_in", 1200), "in")
         allowed = raceway.allowed_fill(self.recorder, len(given["sizes"]), length)
         return raceway.smallest_raceway(self.recorder, given["method"], area, allowed).trade_size

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from nelvor.clauses.mixed_locations import Portion, governing_ampacity
 from nelvor.model.vocabulary import SIZES
-from nelvor.working import Figure, Recorder, exact
+from nelvor.working import Figure, Recorder, asked_once, exact
 
 COLUMN = {"copper": "cu", "aluminum": "al"}
 NOTHING = Fraction(0)
@@ -137,6 +137,7 @@ def _adjusted(
     return recorder.multiply(f"{size} adjusted{there}", each, *factors, unit="A", clause="ambient_correction")
 
 
+@asked_once
 def final_ampacity(recorder: Recorder, size: str, circumstances: Circumstances) -> tuple[Figure, Figure]:
     """Return (termination column, ampacity): the adjusted one, capped by the terminations."""
     at_terminals = termination_column(recorder, size, circumstances)

@@ -10,7 +10,7 @@ from typing import NamedTuple
 
 from nelvor.errors import CannotCompute
 from nelvor.rulebook.table import Row, cell_number
-from nelvor.working import Figure, PassedOver, Recorder
+from nelvor.working import Figure, PassedOver, Recorder, asked_once
 
 RACEWAY_ROWS = {
     "pvc40": "PVC40",
@@ -60,7 +60,8 @@ class Fill(NamedTuple):
         return f"{self.trade_size} in is filled to {float(self.filled_percent):.1f} % of {float(self.allowed_percent):g} %{why}"
 
 
-def conductors_area(recorder: Recorder, insulation: str, sizes: Sequence[str], bare: str | None = None) -> Figure:
+@asked_once
+def conductors_area(recorder: Recorder, insulation: str, sizes: tuple[str, ...], bare: str | None = None) -> Figure:
     """Return the area in in² of insulated conductors (Chapter 9 Table 5) and of a bare one beside them (Table 8).
 
     Raises:
@@ -115,7 +116,8 @@ def jam_ratio(recorder: Recorder, method: str, trade_size: str, insulation: str,
     return ratio, low.number <= ratio.number <= high.number
 
 
-def alike_area(recorder: Recorder, insulation: str, sizes: Sequence[str], bare: str | None = None) -> Alike | None:
+@asked_once
+def alike_area(recorder: Recorder, insulation: str, sizes: tuple[str, ...], bare: str | None = None) -> Alike | None:
     """Return number and area of conductors that are all of one size, so that note 7 of Chapter 9 may round up; else None.
 
     Raises:
@@ -134,6 +136,11 @@ def allowed_fill(recorder: Recorder, count: int, length_in: Figure) -> Figure:
     nipple = recorder.parameter("nipple_longest_in", "Longest nipple")
     if recorder.at_least("It is a nipple", nipple, length_in, clause="fill_ch9"):
         return recorder.table("Allowed fill of a nipple", "fill", ("nipple",), "percent")
+    return _allowed_by_number(recorder, count)
+
+
+@asked_once
+def _allowed_by_number(recorder: Recorder, count: int) -> Figure:
     key = str(count) if count <= 2 else "over2"
     return recorder.table(f"Allowed fill with {count} conductors", "fill", (key,), "percent")
 
@@ -180,6 +187,7 @@ def _overfull(row: Row, area: Figure) -> str:
     return f"{row['trade_size']} in would be filled to {float(filled):.1f} %"
 
 
+@asked_once
 def smallest_raceway(
     recorder: Recorder, method: str, area: Figure, allowed: Figure, alike: Alike | None = None
 ) -> Fill:

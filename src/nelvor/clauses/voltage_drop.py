@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from nelvor.clauses.ampacity import COLUMN
 from nelvor.rulebook.rules import Rules
-from nelvor.working import Figure, Recorder
+from nelvor.working import Figure, Recorder, asked_once
 
 REACTANCE_COLUMN = {"steel": "xl_steel", "other": "xl_pvc_al"}
 STEEL = frozenset({"emt", "rmc", "imc"})
@@ -42,11 +42,19 @@ def ohms_per_1000_ft(recorder: Recorder, case: DropCase, size: str) -> Figure:
     """
     if case.by_resistance:
         return recorder.table(f"Resistance of {size}", "conductor_dc", (size,), f"dc_{_table_8_metal(case.material)}")
-    wall = "steel" if case.method in STEEL else "other"
-    resistance_column = f"r_{COLUMN[case.material]}_{'steel' if wall == 'steel' else 'pvc'}"
+    return _effective_impedance(recorder, size, case.material, case.method in STEEL, case.power_factor)
+
+
+@asked_once
+def _effective_impedance(
+    recorder: Recorder, size: str, material: str, in_steel: bool, power_factor: Fraction
+) -> Figure:
+    resistance_column = f"r_{COLUMN[material]}_{'steel' if in_steel else 'pvc'}"
     resistance = recorder.table(f"Resistance of {size}", "conductor_ac", (size,), resistance_column)
-    reactance = recorder.table(f"Reactance of {size}", "conductor_ac", (size,), REACTANCE_COLUMN[wall])
-    cosine = recorder.given("Power factor", case.power_factor, "", "job settings")
+    reactance = recorder.table(
+        f"Reactance of {size}", "conductor_ac", (size,), REACTANCE_COLUMN["steel" if in_steel else "other"]
+    )
+    cosine = recorder.given("Power factor", power_factor, "", "job settings")
     sine = recorder.other_side("Reactive share", cosine)
     return recorder.add(
         f"Effective impedance of {size}",

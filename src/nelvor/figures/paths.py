@@ -160,7 +160,7 @@ def _raceway_fill(inputs: RacewayFillInputs, recorder: Recorder) -> Worked:
         raceway_fill.conductors_area(
             recorder,
             kind,
-            [item.size for item in inputs.conductors if item.insulation == kind for _ in range(item.count)],
+            tuple(item.size for item in inputs.conductors if item.insulation == kind for _ in range(item.count)),
         )
         for kind in dict.fromkeys(item.insulation for item in inputs.conductors if item.insulation != BARE)
     ]
@@ -188,7 +188,7 @@ def _alike(inputs: RacewayFillInputs, recorder: Recorder) -> raceway_fill.Alike 
     insulation = inputs.conductors[0].insulation
     if insulation == BARE:
         return None
-    sizes = [item.size for item in inputs.conductors for _ in range(item.count)]
+    sizes = tuple(item.size for item in inputs.conductors for _ in range(item.count))
     return raceway_fill.alike_area(recorder, insulation, sizes)
 
 

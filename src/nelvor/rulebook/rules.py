@@ -97,9 +97,9 @@ class Rulebook:
         return amendment.action in ("forbid", "require") or amendment.value is not None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Rules:
-    """One edition, frozen: its tables, constants, sections and the amendments in force."""
+    """One edition, frozen: its tables, constants, sections and the amendments in force. Each is itself alone."""
 
     book: Rulebook = field(repr=False)
     edition: str

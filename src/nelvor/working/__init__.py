@@ -1,6 +1,7 @@
 """The record of how a figure came about."""
 
+from nelvor.working.asked_once import asked_once
 from nelvor.working.number import exact, shown
 from nelvor.working.recorder import Figure, PassedOver, Recorder, told
 
-__all__ = ["Figure", "PassedOver", "Recorder", "exact", "shown", "told"]
+__all__ = ["Figure", "PassedOver", "Recorder", "asked_once", "exact", "shown", "told"]

@@ -46,7 +46,7 @@ def _circumstances(case: RunCase) -> Circumstances:
         cap_c=wiring_methods.cable_cap_c(insulation),
         small_cap=insulation == "SER" and run.in_thermal_insulation is True,
         stretches=tuple(Stretch(lay.name, lay.length_ft or Fraction(0), place) for lay, place in others),
-        rest_ft=first[0].length_ft or Fraction(0),
+        rest_ft=(others and first[0].length_ft) or Fraction(0),
         **first[1]._asdict(),
     )
 

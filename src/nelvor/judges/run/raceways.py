@@ -58,7 +58,7 @@ def _lay_raceway(case: RunCase, lay: Lay) -> None:
 class _Wires:
     """The conductors of one set in a raceway: the sizes of the insulated ones, and of a bare grounding conductor."""
 
-    insulated: list[str]
+    insulated: tuple[str, ...]
     bare: str | None
 
     @property
@@ -73,7 +73,7 @@ def _wires(case: RunCase) -> _Wires:
     ground = case.need("ground").text if "ground" in case.figures or "ground" in case.gaps else None
     if ground is not None and not case.run.ground_bare:
         sizes.append(ground)
-    return _Wires(sizes, ground if case.run.ground_bare else None)
+    return _Wires(tuple(sizes), ground if case.run.ground_bare else None)
 
 
 def _bends(case: RunCase) -> None:
