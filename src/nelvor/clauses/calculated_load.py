@@ -10,7 +10,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from nelvor.clauses.circuit_lines import circuit_lines
-from nelvor.clauses.demand import DemandLine, Kinds
+from nelvor.clauses.demand import ALL, NONE, DemandLine, Kinds
 from nelvor.clauses.dwelling_optional import existing_lines, multifamily_lines, optional_lines, two_unit_lines
 from nelvor.clauses.dwelling_standard import demand_lines
 from nelvor.clauses.farm_loads import farm_lines
@@ -184,14 +184,13 @@ def _groups(
     if OTHER in by_unit:
         lines = tuple(OTHER_METHODS[methods.other](by_unit[OTHER], recorder))
         groups.append(Group((), methods.other, lines, lines))
-    least = recorder.rules.parameter("multifamily_least_units").number
-    if methods.multifamily and len(complete) >= least:
+    parameter = recorder.rules.parameter
+    if methods.multifamily and len(complete) >= parameter("multifamily_least_units").number:
         together = [units.pop(unit) for unit in sorted(complete)]
         lines = tuple(multifamily_lines(together, recorder))
         standard = tuple(demand_lines(_together(together), recorder, three_phase))
         groups.append(Group(tuple(sorted(complete)), "multifamily", lines, standard))
-    two = recorder.rules.parameter("two_units").number
-    if methods.multifamily and len(complete) == two:
+    if methods.multifamily and len(complete) == parameter("two_units").number:
         pair = [units[unit] for unit in sorted(complete)]
         standard = tuple(demand_lines(_together(pair), recorder, three_phase))
         lines = tuple(two_unit_lines(pair, standard, recorder))
@@ -225,8 +224,8 @@ def _unit_group(unit: str, kinds: Kinds, methods: Methods, recorder: Recorder, t
 
 
 class OnLegs(NamedTuple):
-    """How one line lies on the legs: amperes per VA of its demand, in all and of what lies to neutral alone, and what is
-    continuous and what is not as shares of it, where there is any."""
+    """How one line lies on the legs: amperes per VA of its demand, in all and of what lies to neutral alone; and what of it
+    is continuous and what is not, as shares of the whole."""
 
     line: DemandLine
     per_va: Mapping[str, Fraction]
@@ -237,13 +236,15 @@ class OnLegs(NamedTuple):
     def of(cls, line: DemandLine, system: str) -> OnLegs:
         to_neutral = line.amperes_per_demand_va(system, lambda kind: lies_to_neutral(kind.connection))
         steady = line.continuous_share
-        shares = tuple((word, share) for word, share in ((STEADY, steady), (PASSING, 1 - steady)) if share)
+        shares: tuple[tuple[str, Fraction], ...] = ((STEADY, steady), (PASSING, 1 - steady))
+        if steady is NONE or steady is ALL:
+            shares = ((PASSING if steady is NONE else STEADY, ALL),)
         return cls(line, line.amperes_per_demand_va(system), to_neutral, shares)
 
 
 def _leg(leg: str, on_legs: list[OnLegs], adder: dict[str, Figure], recorder: Recorder) -> LegLoad:
     parts: dict[str, list[Figure]] = {STEADY: [], PASSING: []}
-    to_neutral = Fraction(0)
+    to_neutral = NONE
     for line, all_per_va, to_neutral_per_va, shares in on_legs:
         if leg in to_neutral_per_va:
             to_neutral += line.demand_va.number * to_neutral_per_va[leg]
@@ -251,7 +252,7 @@ def _leg(leg: str, on_legs: list[OnLegs], adder: dict[str, Figure], recorder: Re
         if not per_va:
             continue
         for word, share in shares:
-            weight = per_va_on(recorder, leg, per_va if share == 1 else per_va * share)
+            weight = per_va_on(recorder, leg, per_va if share is ALL else per_va * share)
             parts[word].append(recorder.multiply(f"{line.label} on {leg}, {word}", line.demand_va, weight, unit="A"))
     steady = _total(f"{leg} continuous", parts[STEADY], recorder)
     passing = _total(f"{leg} not continuous", parts[PASSING], recorder)

@@ -12,6 +12,7 @@ from nelvor.clauses.load_kind import LoadKind, amperes_per_va
 from nelvor.working import Figure, Recorder
 
 Kinds = Counter[LoadKind]
+NONE, ALL = Fraction(0), Fraction(1)
 
 
 @dataclass(frozen=True)
@@ -30,22 +31,27 @@ class DemandLine:
 
     @cached_property
     def _whole(self) -> Fraction:
-        return sum((va for _, va in self.kinds), Fraction(0))
+        return self.kinds[0][1] if len(self.kinds) == 1 else sum((va for _, va in self.kinds), Fraction(0))
 
     @cached_property
     def continuous_share(self) -> Fraction:
-        if not self._whole:
-            return Fraction(0)
-        return sum((va for kind, va in self.kinds if kind.continuous), Fraction(0)) / self._whole
+        """The part of the demand that is continuous: ``NONE`` or ``ALL`` itself where that is so."""
+        steady = [va for kind, va in self.kinds if kind.continuous]
+        if not steady or not self._whole:
+            return NONE
+        if len(steady) == len(self.kinds):
+            return ALL
+        share = sum(steady) / self._whole
+        return ALL if share == ALL else share or NONE
 
     @cached_property
-    def _joined(self) -> list[tuple[LoadKind, Fraction]]:
+    def _joined(self) -> tuple[tuple[LoadKind, Fraction], ...]:
         """One kind for all that are joined alike to legs and neutral, with the volt-amperes of them together."""
         alike: dict[tuple[str, bool], tuple[LoadKind, Fraction]] = {}
         for kind, va in self.kinds:
             key = kind.connection, kind.uses_neutral
             alike[key] = (kind, alike[key][1] + va) if key in alike else (kind, va)
-        return list(alike.values())
+        return tuple(alike.values())
 
     def amperes_per_demand_va(
         self, system: str, takes_part: Callable[[LoadKind], bool] = lambda kind: True
@@ -55,10 +61,11 @@ class DemandLine:
         legs: dict[str, Fraction] = {}
         if not self._whole:
             return legs
-        if len(self._joined) == 1:
-            kind = self._joined[0][0]
+        joined = self.kinds if len(self.kinds) == 1 else self._joined
+        if len(joined) == 1:
+            kind = joined[0][0]
             return amperes_per_va(kind.connection, system) if takes_part(kind) else legs
-        for kind, va in self._joined:
+        for kind, va in joined:
             if takes_part(kind):
                 share = va / self._whole
                 for leg, amperes in amperes_per_va(kind.connection, system).items():

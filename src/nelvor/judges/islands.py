@@ -44,6 +44,8 @@ def islands(site: Site) -> dict[str, list[str]]:
     kinds = {"inverter", "battery"}
     if not any(source.kind == "utility" for source in site.document.sources):
         kinds.add("generator")  # one beside a utility is a standby supply, and goes by 702.4
+    if not any(source.kind in kinds for source in site.document.sources):
+        return found
     for box in site.walking_order:
         root = site.feeds.root.get(box, "")
         begins = [site.sources[root]] if root in site.sources else site.sources_in.get(root, [])

@@ -67,7 +67,7 @@ class Judge:
         self, code: str, outcome: Outcome, text: str, clause: str, field_name: str, mend: Mends, asks: Asks = ()
     ) -> None:
         mends = mend if isinstance(mend, tuple) else (mend,) if mend is not None else ()
-        section = self.rules.section(clause)
+        section = self.rules.sections[clause]
         self.verdicts.append(
             Verdict(code, outcome, self.list_name, self.thing_id, text, section, field_name, mends, asks)
         )

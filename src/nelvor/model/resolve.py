@@ -10,10 +10,6 @@ from nelvor.model.document import LISTS, Document
 State = Literal["existing", "proposed"]
 
 
-def _present(thing: Thing, state: State) -> bool:
-    return thing.standing != ("added" if state == "existing" else "removed")
-
-
 def resolve(document: Document, state: State) -> Document:
     """Return the document as it is in one state: things of the other state gone, properties decided."""
     return document.model_copy(update={name: in_state(getattr(document, name), state) for name in LISTS})
@@ -21,5 +17,8 @@ def resolve(document: Document, state: State) -> Document:
 
 def in_state(things: list[Thing], state: State) -> list[Thing]:
     """Return those of some things that are there in one state, as they are in it."""
-    present = [thing for thing in things if _present(thing, state)]
+    absent = "added" if state == "existing" else "removed"
+    present = [thing for thing in things if thing.standing != absent]
+    if not any([thing.proposed for thing in present]):
+        return present
     return [thing.as_proposed() if state == "proposed" else thing.as_existing() for thing in present]

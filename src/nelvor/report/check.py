@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, cast
+from typing import Any
 
 from nelvor import ENGINE_VERSION
 from nelvor.judges.answer import Answer
@@ -156,12 +156,8 @@ def _checked(document: Document, state: State, memory: Memory) -> Report:
     rules = memory.recall("rules", lambda: (amendments, edition), lambda: rulebook().resolve(edition, amendments))
     checking = worked_out(site, rules, memory)
     facts = tuple(facts_of(site, rules, checking.bonds))
-    verdicts = [
-        verdict
-        for subject in SUBJECTS
-        for answer in checking.of(subject.kind).values()
-        for verdict in cast(Answer, answer).verdicts
-    ]
+    answers: list[Mapping[str, Answer]] = [checking.of(subject.kind) for subject in SUBJECTS]
+    verdicts = [verdict for of_kind in answers for answer in of_kind.values() for verdict in answer.verdicts]
     verdicts += _of_the_site(site, rules, checking, facts)
     verdicts += count_verdicts(site, rules, state, checking.bonds, verdicts)
     verdicts = list(with_ways_out(site, rules, checking.bonds, verdicts))

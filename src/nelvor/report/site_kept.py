@@ -38,4 +38,4 @@ def _in_order(things: list[Thing], state: State) -> list[Thing]:
 
 
 def _ids(things: list[Thing]) -> frozenset[str]:
-    return frozenset(thing.id for thing in things)
+    return frozenset([thing.id for thing in things])

@@ -40,9 +40,9 @@ class Checking:
         """Return the answers of a kind that was worked out before."""
         return self.answers.get(kind, {})
 
-    @property
+    @cached_property
     def levels(self) -> LevelLoads:
-        """The calculated loads, or why they are not known."""
+        """The calculated loads, or why they are not known; asked for once the levels are answered."""
         return {item_id: cast(LevelAnswer, answer).level for item_id, answer in self.of("level").items()}
 
     @property

@@ -7,6 +7,7 @@ that its space 1 is at the bottom (``inverted``).
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from nelvor.model.things import Bus, Device
@@ -43,13 +44,17 @@ def columns_of(bus: Bus) -> int:
 
 def position_of(bus: Bus, space: int) -> Position | None:
     """Return where a space lies; None where the numbering does not tell."""
-    columns = columns_of(bus)
-    if bus.numbering == "sequential":
-        if bus.spaces is None:
-            return None
-        column, row = divmod(space - 1, -(-bus.spaces // columns) or 1)
-        return Position(column, row)
-    row, column = divmod(space - 1, columns)
+    return _position(bus.numbering == "sequential", columns_of(bus), bus.spaces, space)
+
+
+@lru_cache(maxsize=4096)
+def _position(sequential: bool, columns: int, spaces: int | None, space: int) -> Position | None:
+    if not sequential:
+        row, column = divmod(space - 1, columns)
+    elif spaces is None:
+        return None
+    else:
+        column, row = divmod(space - 1, -(-spaces // columns) or 1)
     return Position(column, row)
 
 

@@ -64,8 +64,7 @@ def neutral_parts(site: Site, enclosure_id: str) -> list[tuple[str, ...]]:
 
 def ordinary_neutral(site: Site, enclosure_id: str) -> tuple[str, ...]:
     """Return the parts of the ordinary neutral of an enclosure: all its neutral bars, but where gear parts them."""
-    may_part = (site.transfers_in, site.transformers_in, site.sources_in)
-    if any(enclosure_id in things for things in may_part):
+    if enclosure_id in site.transfers_in or enclosure_id in site.transformers_in or enclosure_id in site.sources_in:
         return next(iter(neutral_parts(site, enclosure_id)), ())
     return tuple(bar.id for bar in site.bars_in.get(enclosure_id, []) if bar.kind == "neutral")
 

@@ -7,6 +7,7 @@ from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import InitVar, dataclass, field
 from functools import cached_property, lru_cache
+from operator import attrgetter
 from typing import Protocol, TypeVar
 
 from nelvor.model.base import Thing
@@ -63,7 +64,9 @@ def ordered(document: Document) -> Document:
 
 def by_their_ids(things: list[T]) -> list[T]:
     """Return things in the natural order of their ids."""
-    return sorted(things, key=lambda item: natural(item.id))
+    orders = [natural(thing.id) for thing in things]
+    places = sorted(range(len(things)), key=orders.__getitem__)
+    return [things[place] for place in places]
 
 
 @dataclass(frozen=True)
@@ -144,32 +147,32 @@ class LookUps:
 
     @cached_property
     def buses_in(self) -> dict[str, list[Bus]]:
-        return grouped(self.document.buses, lambda item: item.enclosure_id)
+        return grouped(self.document.buses, attrgetter("enclosure_id"))
 
     @cached_property
     def devices_in(self) -> dict[str, list[Device]]:
-        return grouped(self.document.devices, lambda item: item.enclosure_id)
+        return grouped(self.document.devices, attrgetter("enclosure_id"))
 
     @cached_property
     def lugs_in(self) -> dict[str, list[Lugs]]:
-        return grouped(self.document.lugs, lambda item: item.enclosure_id)
+        return grouped(self.document.lugs, attrgetter("enclosure_id"))
 
     @cached_property
     def bars_in(self) -> dict[str, list[Bar]]:
-        return grouped(self.document.bars, lambda item: item.enclosure_id)
+        return grouped(self.document.bars, attrgetter("enclosure_id"))
 
     @cached_property
     def bonds_in(self) -> dict[str, list[Bond]]:
-        return grouped(self.document.bonds, lambda item: item.enclosure_id)
+        return grouped(self.document.bonds, attrgetter("enclosure_id"))
 
     @cached_property
     def loads_in(self) -> dict[str, list[Load]]:
-        return grouped(self.document.loads, lambda item: item.enclosure_id)
+        return grouped(self.document.loads, attrgetter("enclosure_id"))
 
     @cached_property
     def circuits_of(self) -> dict[str, list[Circuit]]:
         """Circuits by the device that they leave."""
-        return grouped(self.document.circuits, lambda item: item.device_id)
+        return grouped(self.document.circuits, attrgetter("device_id"))
 
     @cached_property
     def loads_on(self) -> dict[str, list[Load]]:
@@ -192,21 +195,21 @@ class LookUps:
 
     @cached_property
     def measurements_at(self) -> dict[str, list[Measurement]]:
-        return grouped(self.document.measurements, lambda item: item.enclosure_id)
+        return grouped(self.document.measurements, attrgetter("enclosure_id"))
 
     @cached_property
     def transfers_in(self) -> dict[str, list[Transfer]]:
-        return grouped(self.document.transfers, lambda item: item.enclosure_id)
+        return grouped(self.document.transfers, attrgetter("enclosure_id"))
 
     @cached_property
     def throws_of(self) -> dict[str, list[Throw]]:
-        return grouped(self.document.throws, lambda item: item.transfer_id)
+        return grouped(self.document.throws, attrgetter("transfer_id"))
 
     @cached_property
     def circuit_switches_of(self) -> dict[str, list[CircuitSwitch]]:
         """The switches for single circuits by the gear that they are of; no other gear is named."""
         standing = (item for item in self.document.circuit_switches if item.transfer_id in self.transfers)
-        return grouped(standing, lambda item: item.transfer_id)
+        return grouped(standing, attrgetter("transfer_id"))
 
     @cached_property
     def switches_of_device(self) -> dict[str, list[CircuitSwitch]]:
@@ -231,21 +234,21 @@ class LookUps:
 
     @cached_property
     def transformers_in(self) -> dict[str, list[Transformer]]:
-        return grouped(self.document.transformers, lambda item: item.enclosure_id)
+        return grouped(self.document.transformers, attrgetter("enclosure_id"))
 
     @cached_property
     def stretches_of(self) -> dict[str, list[Stretch]]:
         """Stretches by the run that they are parts of."""
-        return grouped(self.document.stretches, lambda item: item.run_id)
+        return grouped(self.document.stretches, attrgetter("run_id"))
 
     @cached_property
     def conductors_of(self) -> dict[str, list[Conductor]]:
-        return grouped(self.document.conductors, lambda item: item.run_id)
+        return grouped(self.document.conductors, attrgetter("run_id"))
 
     @cached_property
     def roles_of(self) -> dict[str, frozenset[str]]:
         """The roles of the conductors of each run that has any."""
-        return {run_id: frozenset(item.role for item in wires) for run_id, wires in self.conductors_of.items()}
+        return {run_id: frozenset([item.role for item in wires]) for run_id, wires in self.conductors_of.items()}
 
     @cached_property
     def electrodes_at(self) -> dict[str, list[Electrode]]:
@@ -261,7 +264,7 @@ class LookUps:
     @cached_property
     def taps_on_run(self) -> dict[str, list[Tap]]:
         """Taps by the run that they are taken from."""
-        return grouped(self._drawn_taps, lambda item: item.run_id)
+        return grouped(self._drawn_taps, attrgetter("run_id"))
 
     @cached_property
     def _drawn_taps(self) -> list[Tap]:
@@ -291,12 +294,12 @@ class LookUps:
     @cached_property
     def runs_from_part(self) -> dict[str, list[Run]]:
         """Runs by the terminal that they leave."""
-        return grouped(self.drawn_runs, lambda run: run.from_part)
+        return grouped(self.drawn_runs, attrgetter("from_part"))
 
     @cached_property
     def runs_to_part(self) -> dict[str, list[Run]]:
         """Runs by the terminal that they lead to."""
-        return grouped(self.drawn_runs, lambda run: run.to_part)
+        return grouped(self.drawn_runs, attrgetter("to_part"))
 
     # -- small questions -----------------------------------------------------------------------
 

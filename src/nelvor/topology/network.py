@@ -153,9 +153,9 @@ class _Builder:
 
     def _runs(self) -> Iterator[Edge]:
         for run in self.things.drawn_runs:
-            start, end = self._end(run, run.from_part, LOAD), self._end(run, run.to_part, LINE)
+            start, end = self._side(run.from_part, LOAD), self._side(run.to_part, LINE)
             for leg in self._legs(run):
-                yield Edge("conductor", "runs", run.id, start._replace(pole=leg), end._replace(pole=leg))
+                yield Edge("conductor", "runs", run.id, Node(run.from_part, leg, start), Node(run.to_part, leg, end))
             for conductor in self.things.conductors_of.get(run.id, []):
                 pole = POLE_OF_ROLE.get(conductor.role)
                 if pole is not None:
@@ -169,12 +169,12 @@ class _Builder:
         own: list[str] = [item.role for item in self.things.conductors_of.get(run.id, []) if item.role in LEGS]
         return own or list(self.poles[self.things.upstream_of(run)])
 
-    def _end(self, run: Run, part: str, side: str) -> Node:
+    def _side(self, part: str, side: str) -> str:
         """The side of a part that a run ends on: both sides of a device in line, else the side away from the bus."""
         device = self.things.devices.get(part)
         if device is None:
-            return Node(part, "")
-        return Node(part, "", side if device.id in self.in_line else _outer_side(device))
+            return ""
+        return side if device.id in self.in_line else _outer_side(device)
 
     def _bar(self, part: str, pole: str) -> Node:
         """A bar or box by its own pole; a neutral that lands on a source's terminals stays a neutral."""
@@ -229,7 +229,7 @@ class _Builder:
         return {leg: item for leg, item in [*found.items(), *zip(_without(legs, found), left, strict=False)] if leg}
 
     def _bus(self, bus_id: str | None, pole: str, common: Node) -> Node:
-        return Node(bus_id, pole) if bus_id in self.things.buses else common
+        return Node(bus_id, pole) if bus_id in self.things.buses and bus_id != common.part else common
 
     def _device(self, device: Device, pole: str, common: Node) -> Iterator[Edge]:
         line, load = Node(device.id, pole, LINE), Node(device.id, pole, LOAD)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable
 from fractions import Fraction
 from functools import lru_cache
 
@@ -22,10 +22,10 @@ def _as_written(value: float | int | str) -> Fraction:
     return Fraction(str(value))
 
 
-def total(numbers: Sequence[Fraction]) -> Fraction:
+def total(numbers: Iterable[Fraction]) -> Fraction:
     """Return the sum, brought to lowest terms once and not after each addition."""
-    above, under = numbers[0].as_integer_ratio()
-    for number in numbers[1:]:
+    above, under = 0, 1
+    for number in numbers:
         top, bottom = number.as_integer_ratio()
         if bottom == under:
             above += top
@@ -34,7 +34,7 @@ def total(numbers: Sequence[Fraction]) -> Fraction:
     return Fraction(above, under)
 
 
-def product(numbers: Sequence[Fraction]) -> Fraction:
+def product(numbers: Iterable[Fraction]) -> Fraction:
     """Return the product, brought to lowest terms once and not after each multiplication."""
     above = under = 1
     for number in numbers:

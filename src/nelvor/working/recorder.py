@@ -11,6 +11,7 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 from functools import lru_cache, partial
+from operator import attrgetter
 from typing import Literal, NamedTuple
 
 from nelvor.rulebook.rules import Rules
@@ -94,6 +95,7 @@ def _beside(option: Fraction, side: str, wanted: Figure) -> str:
 
 
 _new = tuple.__new__
+VALUE = attrgetter("value")  # of figures that are numbers: what works with them takes nothing else
 
 
 class Recorder:
@@ -136,7 +138,7 @@ class Recorder:
 
     def given(self, label: str, value: float | int | Fraction | str, unit: str, source: str) -> Figure:
         """Take down an input of the design; ``source`` names where it is entered."""
-        kept: Value = value if isinstance(value, str) else exact(value)
+        kept: Value = value if type(value) is Fraction or isinstance(value, str) else exact(value)
         return self._take_down(label, "given", (), kept, unit, "", source)
 
     def carried(self, label: str, figure: Figure, worked_out_in: Recorder) -> Figure:
@@ -196,28 +198,24 @@ class Recorder:
     # -- arithmetic --------------------------------------------------------------------------
 
     def add(self, label: str, *figures: Figure, unit: str = "", clause: str = "") -> Figure:
-        value = figures[0].number if len(figures) == 1 else total([figure.number for figure in figures])
+        value = figures[0].number if len(figures) == 1 else total(map(VALUE, figures))
         return self._take_down(label, "add", figures, value, unit or figures[0].unit, clause)
 
     def subtract(self, label: str, whole: Figure, part: Figure, clause: str = "") -> Figure:
         return self._take_down(label, "subtract", (whole, part), whole.number - part.number, whole.unit, clause)
 
     def multiply(self, label: str, *figures: Figure, unit: str, clause: str = "") -> Figure:
-        value = product([figure.number for figure in figures])
+        value = product(map(VALUE, figures))
         return self._take_down(label, "multiply", figures, value, unit, clause)
 
     def divide(self, label: str, top: Figure, bottom: Figure, unit: str, clause: str = "") -> Figure:
         return self._take_down(label, "divide", (top, bottom), top.number / bottom.number, unit, clause)
 
     def greatest(self, label: str, *figures: Figure, clause: str = "") -> Figure:
-        return self._take_down(
-            label, "greatest", figures, max(figure.number for figure in figures), figures[0].unit, clause
-        )
+        return self._take_down(label, "greatest", figures, max(map(VALUE, figures)), figures[0].unit, clause)
 
     def least(self, label: str, *figures: Figure, clause: str = "") -> Figure:
-        return self._take_down(
-            label, "least", figures, min(figure.number for figure in figures), figures[0].unit, clause
-        )
+        return self._take_down(label, "least", figures, min(map(VALUE, figures)), figures[0].unit, clause)
 
     def other_side(self, label: str, power_factor: Figure) -> Figure:
         """Return the sine that belongs to a cosine (the reactive share), to twelve digits."""
@@ -271,7 +269,7 @@ class Recorder:
 
     def at_least(self, label: str, have: Figure, need: Figure, clause: str = "") -> bool:
         """Compare exactly and take the comparison down."""
-        holds = reaches(have.number, need.number)
+        holds = reaches(VALUE(have), VALUE(need))
         self._take_down(label, "at_least", (have, need), holds, "", clause)
         return holds
 

@@ -8,15 +8,18 @@ from nelvor.judges.verdict import Mend, proposing
 from nelvor.model.things import Conductor, Electrode
 from nelvor.topology.names import thing_name
 
+LANDS_ON_A_BAR = frozenset({"neutral", "ground"})
+
 
 def wrong_bars(place: Place, decision: Decision) -> None:
     """Conductors of runs on the wrong bar join neutral and ground as surely as a strap."""
     if decision != "apart":
         return
-    for run in [*place.site.runs_into.get(place.enclosure.id, []), *place.site.runs_from.get(place.enclosure.id, [])]:
-        for conductor in place.site.conductors_of.get(run.id, []):
-            end = "to_part" if place.site.downstream_of(run) == place.enclosure.id else "from_part"
-            _wrong_bar(place, conductor, end)
+    for meeting, end in ((place.site.runs_into, "to_part"), (place.site.runs_from, "from_part")):
+        for run in meeting.get(place.enclosure.id, []):
+            for conductor in place.site.conductors_of.get(run.id, []):
+                if conductor.role in LANDS_ON_A_BAR:
+                    _wrong_bar(place, conductor, end)
     for electrode in place.site.electrodes_at.get(place.enclosure.id, []):
         _electrode_bar(place, electrode)
 
@@ -38,7 +41,7 @@ def _electrode_bar(place: Place, electrode: Electrode) -> None:
 
 def _wrong_bar(place: Place, conductor: Conductor, end: str) -> None:
     bar = place.site.bars.get(getattr(conductor, end))
-    if bar is None or conductor.role not in ("neutral", "ground") or bar.kind == conductor.role:
+    if bar is None or bar.kind == conductor.role:
         return
     right = place.mends.bar(conductor.role)
     mend = (

@@ -29,7 +29,7 @@ from nelvor.judges.run.source_run import (
     solve_standby_load,
 )
 from nelvor.judges.run.torques import CLAUSE as TORQUES
-from nelvor.judges.run.unread import ask_for_the_unread, unread
+from nelvor.judges.run.unread import ask_for_the_unread
 from nelvor.model.things import Run
 from nelvor.model.voltages import LEGS
 from nelvor.working import Figure
@@ -114,16 +114,17 @@ class RunAnswer(Answer):
 
 def solve_run(case: RunCase, *, complete_mends: bool = True) -> RunAnswer:
     """Return the answer for a run, each part resting on those before it."""
+    unread: list[str] = []
     if case.kind == UTILITY:
         _as_the_utility_tells(case)
     else:
         for part, solve in PARTS_OF_KIND.get(case.kind, PARTS):
             case.attempt(part, partial(NOT_COMPUTED.get(case.kind, solve), case))
-        ask_for_the_unread(case)
+        unread = ask_for_the_unread(case)
         if complete_mends:
             complete(case, lambda run: solve_run(case.made_otherwise(run), complete_mends=False).verdicts)
     run = case.run
-    hots = sum(item.role in LEGS for item in case.site.conductors_of.get(run.id, []))
+    hots = len([item for item in case.site.conductors_of.get(run.id, []) if item.role in LEGS])
     return RunAnswer(
         subject=Subject("run", run.id),
         figures=case.figures,
@@ -135,7 +136,7 @@ def solve_run(case: RunCase, *, complete_mends: bool = True) -> RunAnswer:
         kind=case.kind,
         material=run.material,
         locked=frozenset(part for part, name in SIZE_FIELDS.items() if getattr(run, name)),
-        unread=frozenset(() if case.kind in NOT_SIZED else unread(case)),
+        unread=frozenset(() if case.kind in NOT_SIZED else unread),
         whole_dwelling=case.whole_dwelling,
         hots_count=hots or len(LEGS) - 1,
         tap_rules=tuple(case.tap_rules),

@@ -220,7 +220,7 @@ class RunCase:
         Raises:
             CannotCompute: it is not known, or not one of those computed.
         """
-        system = self.site.system_at(self.site.downstream_of(self.run))
+        system = self.site.system_at(self.downstream())
         if system not in COMPUTED_SYSTEMS:
             raise CannotCompute(
                 "The voltage system is not known or not computed yet.",
@@ -254,7 +254,7 @@ class RunCase:
 
     def downstream(self) -> str:
         """Return the id of what the run feeds."""
-        return self.site.downstream_of(self.run)
+        return self.site.owners[self.run.to_part]
 
     def neutral_bar(self, owner: str) -> str:
         """Return the neutral bar of an enclosure, or the enclosure where it has none."""

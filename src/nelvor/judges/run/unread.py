@@ -30,14 +30,15 @@ def unread(case: RunCase) -> list[str]:
     return [*found, *([DEVICE] if device is not None and device.is_unread("rating_a") else [])]
 
 
-def ask_for_the_unread(case: RunCase) -> None:
-    """Ask for what is still to be read on site."""
+def ask_for_the_unread(case: RunCase) -> list[str]:
+    """Ask for what is still to be read on site, and return it."""
     names = unread(case)
     if not names:
-        return
-    words = ", ".join(WORDS[name] for name in names)
+        return names
+    words = ", ".join([WORDS[name] for name in names])
     text = f"Still to be read on site: {words}. What is shown until then is the least that would do"
     drop = case.figures.get("total_drop")
     text += f"; the drop with it is {drop.text} %." if drop is not None and LINES in names else "."
-    asks = tuple((case.run.from_part, "rating_a") if name == DEVICE else (case.run.id, name) for name in names)
+    asks = tuple([(case.run.from_part, "rating_a") if name == DEVICE else (case.run.id, name) for name in names])
     case.judge.cannot_tell("to_be_read", text, field_name=names[0] if names[0] != DEVICE else "", asks=asks)
+    return names
