@@ -15,7 +15,7 @@ from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, THREE_PHASE
 from nelvor.rulebook.rules import Rules
 from nelvor.working import exact
 
-SQUARE_ROOT_OF_3 = Fraction("1.7320508")
+SQUARE_ROOT_OF_3, ONE_PHASE = Fraction("1.7320508"), Fraction(1)
 MOTOR_COLUMNS = {115: "a115", 120: "a115", 200: "a200", 208: "a208", 230: "a230", 240: "a230", 460: "a460", 480: "a460"}
 NEUTRAL_BY_CUSTOM = frozenset({"range", "dryer"})
 COUNTED_UNITS = {"lighting_area": "ft2", "small_appliance": "circuits", "laundry": "circuits"}
@@ -156,14 +156,17 @@ def _each(load: Load, system: str, rules: Rules) -> Fraction:
         wanted = needed or "VA, W, A or hp"
         raise CannotCompute(f"{load.name or load.id} is given in {load.unit}.", f"Give it in {wanted}.")
     amount = exact(load.amount)
-    phases = SQUARE_ROOT_OF_3 if load.three_phase or load.connection == "three_phase" else Fraction(1)
+    phases = SQUARE_ROOT_OF_3 if load.three_phase or load.connection == "three_phase" else ONE_PHASE
     allowed = OF_ONE_CATEGORY.get(load.unit, (load.category,))
     if load.category not in allowed:
         raise CannotCompute(
             f"{load.name or load.id} is given in {load.unit}.",
             f"Only {' and '.join(name.replace('_', ' ') for name in allowed)} are counted so; give it in VA, W, A or hp.",
         )
-    return max(_amount_va(load, amount, system, phases, rules), _least_va(load, rules))
+    va = _amount_va(load, amount, system, phases, rules)
+    if load.category == "sign":  # a sign outlet counts for so many VA at least (220.14(F))
+        return max(va, rules.parameter("sign_least_va").number)
+    return va
 
 
 def _nominal_volts(load: Load, system: str) -> Fraction:
@@ -172,11 +175,6 @@ def _nominal_volts(load: Load, system: str) -> Fraction:
     to_neutral, line_to_line = LINE_TO_NEUTRAL_V.get(system), LINE_TO_LINE_V.get(system)
     near = [nominal for nominal in (to_neutral, line_to_line) if nominal and abs(volts - nominal) <= nominal * NEAR]
     return Fraction(near[0]) if near else volts
-
-
-def _least_va(load: Load, rules: Rules) -> Fraction:
-    """A sign outlet counts for 1200 VA at least (220.14(F)); other loads have no least."""
-    return rules.parameter("sign_least_va").number if load.category == "sign" else Fraction(0)
 
 
 def _by_length(load: Load, feet: Fraction, rules: Rules) -> Fraction:

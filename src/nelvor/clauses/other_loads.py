@@ -64,8 +64,9 @@ def _at_nameplate(kinds: Kinds, recorder: Recorder, but: AbstractSet[str]) -> It
 
 
 def _refuse_dwelling_loads(kinds: Kinds) -> None:
+    present = {kind.category for kind in kinds}
     for category in DWELLING_ONLY:
-        if of_category(kinds, category):
+        if category in present:
             raise CannotCompute(
                 f"{CATEGORY_LABELS[category]} belong to no dwelling unit.",
                 "Choose the dwelling unit, or enter the load in VA.",

@@ -20,6 +20,8 @@ def farm_ground_verdicts(
     site: Site, rules: Rules, answers: Mapping[str, RunAnswer], bonds: Mapping[str, BondAnswer]
 ) -> Iterator[Verdict]:
     """Yield what is said of each run that begins or ends where livestock is kept."""
+    if not any(_keeps_animals(building) for building in site.document.buildings):
+        return
     for answer in answers.values():
         building = _with_animals(site, site.downstream_of(answer.run)) or _with_animals(
             site, site.upstream_of(answer.run)
@@ -41,7 +43,11 @@ def farm_ground_verdicts(
 def _with_animals(site: Site, enclosure_id: str) -> Building | None:
     enclosure = site.enclosures.get(enclosure_id)
     building = site.buildings.get(enclosure.building_id or "") if enclosure is not None else None
-    return building if building is not None and building.use == "farm" and building.livestock else None
+    return building if building is not None and _keeps_animals(building) else None
+
+
+def _keeps_animals(building: Building) -> bool:
+    return building.use == "farm" and bool(building.livestock)
 
 
 def _conductor(site: Site, rules: Rules, answer: RunAnswer, building: Building) -> Iterator[Verdict]:

@@ -61,8 +61,8 @@ def judge_location(
             judge.must_fix(code, f"{name} {text}", clause, field)
         else:
             judge.advise(code, f"{name} {text} It stands from before; not so where it is replaced.", clause, field)
-    open_questions = [] if enclosure.place_as_required else list(_open(enclosure, service))
-    if new and open_questions:
+    open_questions = list(_open(enclosure, service)) if new and not enclosure.place_as_required else []
+    if open_questions:
         words = ", ".join(words for _, words in open_questions)
         text = f"Where {name} stands is not told whole: {words}. Enter it, or that all of it is as required."
         fields = _fields_asked(enclosure, [field for field, _ in open_questions])

@@ -24,10 +24,11 @@ def with_ways_out(
     site: Site, rules: Rules, bonds: Mapping[str, BondAnswer], verdicts: Iterable[Verdict]
 ) -> Iterator[Verdict]:
     """Yield the verdicts, those of a second bond in a set with every lawful way out."""
+    boxes = {item.enclosure_id for item in site.document.sources if item.kind == "generator"}
     for verdict in verdicts:
-        sets = [item for item in site.sources_in.get(verdict.id, []) if item.kind == "generator"]
-        second = verdict.code == "bond" and verdict.outcome == "must_fix" and bool(sets)
+        second = verdict.id in boxes and verdict.code == "bond" and verdict.outcome == "must_fix"
         if second and bonds[verdict.id].decision == "floating":
+            sets = [item for item in site.sources_in[verdict.id] if item.kind == "generator"]
             ways = (*verdict.mends, *_another_set(site, sets[0], verdict), *_gear(site, rules, sets[0]))
             yield verdict._replace(mends=ways)
         else:

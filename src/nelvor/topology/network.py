@@ -16,7 +16,7 @@ from functools import cached_property
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
-from nelvor.model.things import CircuitSwitch, Device, Run, Transformer
+from nelvor.model.things import CircuitSwitch, Device, Lugs, Run, Transformer
 from nelvor.model.voltages import LEGS
 from nelvor.spaces.bus_spaces import legs_of_device
 from nelvor.topology.look_ups import LookUps
@@ -188,19 +188,25 @@ class _Builder:
     def _inside_enclosures(self) -> Iterator[Edge]:
         for enclosure_id in self.things.enclosures:
             buses = self.things.buses_in.get(enclosure_id, [])
-            for pole in self.poles[enclosure_id]:
-                common = Node(buses[0].id if len(buses) == 1 else enclosure_id, pole)
-                for bus in buses if len(buses) > 1 else ():
+            meeting = buses[0].id if len(buses) == 1 else enclosure_id
+            commons = [(pole, Node(meeting, pole)) for pole in self.poles[enclosure_id]]
+            if len(buses) > 1:
+                for bus in buses:
                     if bus.fed_by is None:
-                        yield Edge("bus", "buses", bus.id, Node(bus.id, pole), common)
-                for lugs in self.things.lugs_in.get(enclosure_id, []):
-                    if lugs.id not in self.separate:
-                        ends = (Node(lugs.id, pole), self._bus(lugs.bus_id, pole, common))
-                        yield self._opened_by_a_source(enclosure_id, lugs.id, Edge("bus", "lugs", lugs.id, *ends))
-                for source in self.things.sources_in.get(enclosure_id, []):
+                        yield from (Edge("bus", "buses", bus.id, Node(bus.id, pole), node) for pole, node in commons)
+            for lugs in self.things.lugs_in.get(enclosure_id, []):
+                if lugs.id not in self.separate:
+                    yield from self._lugs(lugs, commons)
+            for source in self.things.sources_in.get(enclosure_id, []):
+                for pole, common in commons:
                     yield Edge("bus", "sources", source.id, Node(source.id, pole), common)
-                for device in self.things.devices_in.get(enclosure_id, []):
-                    yield from self._device(device, pole, common)
+            for device in self.things.devices_in.get(enclosure_id, []):
+                yield from self._device(device, commons)
+
+    def _lugs(self, lugs: Lugs, commons: list[tuple[str, Node]]) -> Iterator[Edge]:
+        opener = self._opener(lugs.enclosure_id, lugs.id)
+        for pole, common in commons:
+            yield _opened_by(opener, Edge("bus", "lugs", lugs.id, Node(lugs.id, pole), self._bus(lugs.bus_id, common)))
 
     def _moved_circuit(self, device: Device, pole: str, switches: list[CircuitSwitch]) -> Iterator[Edge]:
         """A circuit that gear moves: leads from its breaker to a switch, and from there back to where the circuit began."""
@@ -228,28 +234,28 @@ class _Builder:
         left = [item for item in switches if item not in found.values()]
         return {leg: item for leg, item in [*found.items(), *zip(_without(legs, found), left, strict=False)] if leg}
 
-    def _bus(self, bus_id: str | None, pole: str, common: Node) -> Node:
-        return Node(bus_id, pole) if bus_id in self.things.buses and bus_id != common.part else common
+    def _bus(self, bus_id: str | None, common: Node) -> Node:
+        elsewhere = bus_id != common.part and bus_id in self.things.buses
+        return Node(bus_id, common.pole) if bus_id is not None and elsewhere else common
 
-    def _device(self, device: Device, pole: str, common: Node) -> Iterator[Edge]:
-        line, load = Node(device.id, pole, LINE), Node(device.id, pole, LOAD)
-        switches = self.things.switches_of_device.get(device.id, [])
-        yield Edge("device", "devices", device.id, line, load._replace(side=LEADS) if switches else load)
-        if switches:
-            yield from self._moved_circuit(device, pole, switches)
-        if device.id in self.separate:
-            return
-        fed = self.bus_fed_by.get(device.id)
-        inner = load if _outer_side(device) == LINE else line
-        edge = Edge("bus", "devices", device.id, inner, self._bus(fed or device.bus_id, pole, common))
-        yield self._opened_by_a_source(device.enclosure_id, device.id, edge)
+    def _device(self, device: Device, commons: list[tuple[str, Node]]) -> Iterator[Edge]:
+        device_id, switches = device.id, self.things.switches_of_device.get(device.id, [])
+        away, is_main = LEADS if switches else LOAD, device.role == "main"
+        separate, opener = device_id in self.separate, self._opener(device.enclosure_id, device_id)
+        bus_id = self.bus_fed_by.get(device_id) or device.bus_id
+        for pole, common in commons:
+            line, load = Node(device_id, pole, LINE), Node(device_id, pole, away)
+            yield Edge("device", "devices", device_id, line, load)
+            if switches:
+                yield from self._moved_circuit(device, pole, switches)
+            if not separate:
+                inner = Node(device_id, pole, LOAD) if is_main else line
+                yield _opened_by(opener, Edge("bus", "devices", device_id, inner, self._bus(bus_id, common)))
 
-    def _opened_by_a_source(self, enclosure_id: str, part: str, edge: Edge) -> Edge:
-        """What leads from the input of a source that power passes through is opened by the source itself."""
+    def _opener(self, enclosure_id: str, part: str) -> str | None:
+        """The source that opens what leads from its input, where power passes through one; None for all other parts."""
         passing = self.passing.get(enclosure_id)
-        if passing is None or part not in passing.inputs:
-            return edge
-        return Edge("switch", "sources", passing.source.id, edge.a, edge.b)
+        return passing.source.id if passing is not None and part in passing.inputs else None
 
     def _switches(self) -> Iterator[Edge]:
         for throw in self.things.document.throws:
@@ -395,6 +401,10 @@ def secondary_bar(things: LookUps, transformer: Transformer) -> str | None:
 
 def _without(legs: Iterable[str], taken: Container[str | None]) -> list[str]:
     return [leg for leg in legs if leg not in taken]
+
+
+def _opened_by(source_id: str | None, edge: Edge) -> Edge:
+    return edge if source_id is None else Edge("switch", "sources", source_id, edge.a, edge.b)
 
 
 def _outer_side(device: Device) -> str:

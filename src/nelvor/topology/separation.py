@@ -16,7 +16,8 @@ def supplies_of(site: Site, enclosure_id: str) -> list[Run]:
 
 def kept_apart(site: Site, enclosure_id: str) -> bool:
     """Tell whether no two supplies of an enclosure can be on together."""
-    supplies = supplies_of(site, enclosure_id)
+    runs = site.runs_into.get(enclosure_id, [])
+    supplies = supplies_of(site, enclosure_id) if len(runs) > 1 else runs
     if len(supplies) < 2 or enclosure_id in site.transfer_enclosures or enclosure_id in site.passing:
         return True
     ends = {run.to_part for run in supplies}

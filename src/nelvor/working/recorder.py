@@ -198,7 +198,7 @@ class Recorder:
     # -- arithmetic --------------------------------------------------------------------------
 
     def add(self, label: str, *figures: Figure, unit: str = "", clause: str = "") -> Figure:
-        value = figures[0].number if len(figures) == 1 else total(map(VALUE, figures))
+        value = VALUE(figures[0]) if len(figures) == 1 else total(map(VALUE, figures))
         return self._take_down(label, "add", figures, value, unit or figures[0].unit, clause)
 
     def subtract(self, label: str, whole: Figure, part: Figure, clause: str = "") -> Figure:

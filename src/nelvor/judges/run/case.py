@@ -155,6 +155,8 @@ class RunCase:
 
     def judge_of(self, lay: Lay) -> Judge:
         """Return the judge of one part of the run."""
+        if lay.thing is self.run:
+            return self.judge
         return self.judge.about(lay.list_name, lay.thing.id)
 
     def need(self, part: str) -> Figure:
