@@ -24,7 +24,7 @@ def metal_verdicts(site: Site, rules: Rules, bonds: Mapping[str, BondAnswer]) ->
     neutral bar only where that is bonded to its enclosure, at the service and ahead of it.
     """
     bonded = {enclosure_id for enclosure_id, bond in bonds.items() if bond.decision in BONDED}
-    allowed = {node for node in site.network.at if node.pole == METAL or site.owners.get(node.part) in bonded}
+    allowed = {node for node in site.grounding.at if node.pole == METAL or site.owners.get(node.part) in bonded}
     certain, possible = _pieces(site, allowed, doubtful=False), None
     found: list[Verdict] = []
     for enclosure_id, bond in bonds.items():
@@ -78,7 +78,7 @@ def _pieces(site: Site, allowed: set[Node], doubtful: bool) -> dict[Node, int]:
             if node in piece:
                 continue
             piece[node] = len(piece) if node == start else piece[start]
-            for edge in site.network.at.get(node, ()):
+            for edge in site.grounding.at.get(node, ()):
                 if edge.made or (doubtful and edge.made is None):
                     other = edge.b if edge.a == node else edge.a
                     if other in allowed and other not in piece:

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Hashable, Sequence
 from functools import partial
 from typing import Any
+from weakref import proxy
 
 from nelvor.judges.memory import Memory
 from nelvor.model.base import Thing
 from nelvor.model.document import LISTS, Document
 from nelvor.model.resolve import State, in_state
 from nelvor.topology.look_ups import by_their_ids
-from nelvor.topology.network import network_of, network_rests_on
+from nelvor.topology.network import network_rests_on
 from nelvor.topology.site import Site
 
 
@@ -25,7 +26,8 @@ def site_kept(document: Document, state: State, memory: Memory) -> Site:
         lists[name] = memory.latest(f"{name} in order", rests_on, partial(_in_order, things, state))
         taken |= memory.latest(f"ids of {name}", rests_on, partial(_ids, things))
     site = Site(document.model_copy(update=lists), frozenset(taken), in_order=True)
-    site.adopt(memory.latest("network", partial(network_rests_on, site), partial(network_of, site)))
+    joined = partial(network_rests_on, proxy(site))
+    site.keep_networks(lambda name, work: memory.latest(name, joined, work))
     return site
 
 

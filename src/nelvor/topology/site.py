@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cached_property
 from weakref import proxy
 
@@ -11,8 +12,10 @@ from nelvor.spaces.bus_spaces import legs_of_device
 from nelvor.topology import protection, pushed_in, systems
 from nelvor.topology.charging import charging_loads
 from nelvor.topology.feeds import Feeds, feeds_of
+from nelvor.topology.grounding_edges import grounding_edges
+from nelvor.topology.line_edges import line_edges
 from nelvor.topology.look_ups import LookUps
-from nelvor.topology.network import Network, network_of
+from nelvor.topology.network import Network
 from nelvor.topology.passing import Passing, passing_sources
 
 
@@ -21,11 +24,21 @@ class Site(LookUps):
 
     @cached_property
     def network(self) -> Network:
-        return network_of(self)
+        """All that is joined: lines, neutral, metal and earth."""
+        return self._kept_network("network", lambda: Network((*line_edges(self), *self.grounding.edges)))
 
-    def adopt(self, network: Network) -> None:
-        """Take the network of an earlier site that is made of the very same things."""
-        vars(self)["network"] = network
+    @cached_property
+    def grounding(self) -> Network:
+        """What is joined of neutral, metal and earth; enough where no line has a part in the question."""
+        return self._kept_network("grounding", lambda: Network(tuple(grounding_edges(self))))
+
+    def keep_networks(self, kept: Callable[[str, Callable[[], Network]], Network]) -> None:
+        """Have networks recalled by whoever keeps those of an earlier site that is made of the very same things."""
+        vars(self)["_kept_network"] = kept
+
+    @staticmethod
+    def _kept_network(name: str, work: Callable[[], Network]) -> Network:
+        return work()
 
     @cached_property
     def passing(self) -> dict[str, Passing]:
