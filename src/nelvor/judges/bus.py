@@ -163,7 +163,7 @@ class BusOfPanel:
         feeders = [item.rating_a for item in self.site.devices_in.get(self.enclosure.id, []) if item.role != "main"]
         total = sum(rating for rating in feeders if rating is not None)
         smallest = self._smallest
-        if smallest is not None and total > smallest[0]:
+        if smallest is not None and exact(total) > smallest[0]:
             self.judge.holds(
                 "breaker_sum",
                 f"Breakers of {total:g} A stand behind {shown(smallest[0])} A: allowed, since the calculated load "

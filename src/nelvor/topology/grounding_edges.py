@@ -81,9 +81,12 @@ class _Grounding:
         if passing is not None and passing.source.neutral_path != "passes":
             made = None if passing.source.neutral_path is None else False
             return made, [bar for bar in bars if bar in passing.input_bars]
-        gears = self.things.transfers_in.get(enclosure_id, [])
+        gears, transformers = (
+            of.get(enclosure_id, []) for of in (self.things.transfers_in, self.things.transformers_in)
+        )
+        if not gears and not transformers:
+            return True, []
         switched = [throw.neutral_part for gear in gears for throw in self.things.throws_of.get(gear.id, [])]
-        transformers = self.things.transformers_in.get(enclosure_id, [])
         if not all(shares_windings(self.things, item) for item in transformers):
             return False, [bar for bar in bars if bar != secondary_bar(self.things, transformers[0])]
         answers = [gear.switches_neutral for gear in gears if gear.lines_only is not True]
