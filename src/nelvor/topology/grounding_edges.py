@@ -81,9 +81,8 @@ class _Grounding:
         if passing is not None and passing.source.neutral_path != "passes":
             made = None if passing.source.neutral_path is None else False
             return made, [bar for bar in bars if bar in passing.input_bars]
-        gears, transformers = (
-            of.get(enclosure_id, []) for of in (self.things.transfers_in, self.things.transformers_in)
-        )
+        gears = self.things.transfers_in.get(enclosure_id, [])
+        transformers = self.things.transformers_in.get(enclosure_id, [])
         if not gears and not transformers:
             return True, []
         switched = [throw.neutral_part for gear in gears for throw in self.things.throws_of.get(gear.id, [])]
