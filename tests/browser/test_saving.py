@@ -250,10 +250,12 @@ class Outage(WithBrowser):
         page = self.open(job, patience_ms=PATIENT_MS)
         self.server.stop()
         page.locator("[data-run=to-p499]").dispatch_event("click")
-        length = page.get_by_test_id("sheet").get_by_label("Length")
+        length = (
+            page.get_by_test_id("sheet").get_by_label("Length").element_handle()
+        )  # looked for once, not sixty times
         for number in range(60):
             length.fill(str(20 + number))
-            length.blur()
+            length.evaluate("field => field.blur()")
         page.wait_for_timeout(500)
         kept = page.evaluate(
             """async () => {

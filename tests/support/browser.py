@@ -110,10 +110,15 @@ class WithBrowser(unittest.TestCase):
 
     def settled(self, page: Page, patience_ms: int = WAIT_MS) -> None:
         """Wait until the answers belong to the document as it stands."""
-        expect(page.locator("[data-fresh=true]")).to_be_attached(timeout=patience_ms)
+        self.awaited(page, "[data-fresh=true]", patience_ms)
 
     def saved(self, page: Page, patience_ms: int = WAIT_MS) -> None:
-        expect(page.locator("[data-saving=saved]")).to_be_attached(timeout=patience_ms)
+        self.awaited(page, "[data-saving=saved]", patience_ms)
+
+    def awaited(self, page: Page, selector: str, patience_ms: int = WAIT_MS) -> None:
+        """Wait until something is on the page. An expectation would read out the whole page at every look, which a large job
+        takes seconds for."""
+        page.locator(selector).wait_for(state="attached", timeout=patience_ms)
 
     def tearDown(self) -> None:
         self.assertEqual(self.faults, [], "errors on the page")

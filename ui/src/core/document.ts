@@ -37,7 +37,7 @@ export function listOf(document: Document, list: ListName): Thing[] {
 }
 
 export function find<T>(things: T[] | undefined, id: string | null | undefined): T | undefined {
-  return (things as (T & Thing)[] | undefined)?.find((thing) => thing.id === id);
+  return things && id ? (byIds(things as (T & Thing)[]).get(id) as T | undefined) : undefined;
 }
 
 /** The document as it is in one state: things of the other state gone, proposed properties in place. */
@@ -68,6 +68,9 @@ function once<Key extends object, Value>(work: (key: Key) => Value): (key: Key) 
     return found;
   };
 }
+
+/** The things of a list by their ids. */
+const byIds = once((things: Thing[]) => new Map(things.map((thing) => [thing.id, thing])));
 
 /** Which enclosure or source each part belongs to. */
 export const owners = once((document: Document): Map<string, string> => {

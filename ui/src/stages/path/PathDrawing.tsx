@@ -91,6 +91,7 @@ export function PathDrawing({
   const worst = useMemo(() => worstOf(report), [report]);
   const shownPlaces = useMemo(() => drag.moved(places), [drag, places]);
   const layout = useMemo(() => layOut(shownPlaces, room.width - 8), [shownPlaces, room.width]);
+  const rooms = useMemo(() => roomsFor(shownPlaces, layout), [shownPlaces, layout]);
   const tapeY = layout.height + 4;
   const tracksY = tapeY + TAPE_HEIGHT + 6;
   const height = tracksY + tracksHeight(report, layout);
@@ -155,7 +156,7 @@ export function PathDrawing({
               place={place}
               first={place === shownPlaces[0]}
               {...middle(layout, place)}
-              room={roomFor(place, shownPlaces, layout)}
+              room={rooms.get(place.id) ?? 0}
               answer={report.enclosures[place.id]}
               worst={worst.get(place.id) ?? null}
               live={!played || played.live.includes(place.id)}
@@ -353,13 +354,17 @@ const PlaceItem = memo(function PlaceItem({ place, first, onHold, onKey, ...show
   );
 });
 
-/** The room of a label: to the middle of the gaps on both sides within its lane. */
-function roomFor(place: Place, places: Place[], layout: Layout): number {
-  const x = layout.x(place.x_ft);
-  const others = places
-    .filter((item) => item.lane === place.lane && item.id !== place.id)
-    .map((item) => Math.abs(layout.x(item.x_ft) - x));
-  return Math.min(170, 2 * x, 2 * (layout.width - x), ...others) - 6;
+/** The room of each label: to the middle of the gaps on both sides within its lane. */
+function roomsFor(places: Place[], layout: Layout): Map<string, number> {
+  const rooms = new Map<string, number>();
+  const along = places
+    .map(({ id, lane, x_ft }) => ({ id, lane, x: layout.x(x_ft) }))
+    .sort((one, other) => one.lane - other.lane || one.x - other.x);
+  along.forEach(({ id, lane, x }, at) => {
+    const gaps = [along[at - 1], along[at + 1]].map((next) => (next?.lane === lane ? Math.abs(next.x - x) : Infinity));
+    rooms.set(id, Math.min(170, 2 * x, 2 * (layout.width - x), ...gaps) - 6);
+  });
+  return rooms;
 }
 
 function SourceMark({
