@@ -54,10 +54,7 @@ def load_sheet_xlsx(report: Report) -> bytes:
             rows.append((for_spreadsheet(name), "", for_spreadsheet(reason)))
             continue
         sheet_name = _sheet_name(name, taken)
-        lines = numbered(level.recorder.steps)
-        _working_sheet(book.create_sheet(sheet_name), lines)
-        cells = {line.step: f"='{sheet_name}'!{_cell(line.number)}" for line in lines}
-        rows += _level_rows(report, name, level, cells)
+        rows += _level_rows(report, name, level, _working_sheet(book.create_sheet(sheet_name), level))
         bold.append(len(rows) - 1 - len(level.legs))
     rows += [(), *((text,) for text in CAUTIONS)]
     for number, row in enumerate(rows, 1):
@@ -112,7 +109,9 @@ def _sheet_name(name: str, taken: set[str]) -> str:
     return found
 
 
-def _working_sheet(sheet: Worksheet, lines: list[Line]) -> None:
+def _working_sheet(sheet: Worksheet, level: LevelLoad) -> dict[Figure, str]:
+    """Write the working of a level, and return where each of its figures stands."""
+    lines = numbered(level.recorder.steps)
     sheet.append(["Step", "What", "Value", "Unit", "Section", "Source"])
     for cell in sheet[1]:
         cell.font = BOLD
@@ -133,6 +132,7 @@ def _working_sheet(sheet: Worksheet, lines: list[Line]) -> None:
     sheet.freeze_panes = "A2"
     for row in sheet.iter_rows(min_row=2, max_col=3, min_col=3):
         row[0].alignment = Alignment(horizontal="right")
+    return {line.step: f"='{sheet.title}'!{_cell(line.number)}" for line in lines}
 
 
 def formula(line: Line) -> object:

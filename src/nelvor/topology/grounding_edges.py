@@ -6,7 +6,17 @@ from collections.abc import Iterator
 from itertools import pairwise
 
 from nelvor.topology.look_ups import LookUps
-from nelvor.topology.network import EARTH, METAL, NEUTRAL, OUTSIDE, Edge, Node, secondary_bar, shares_windings
+from nelvor.topology.network import (
+    EARTH,
+    METAL,
+    NEUTRAL,
+    OUTSIDE,
+    Edge,
+    Node,
+    secondary_bar,
+    shares_windings,
+    whole_throws,
+)
 from nelvor.topology.passing import passing_sources
 
 METAL_RACEWAYS = frozenset({"emt", "rmc", "imc", "fmc", "lfmc"})
@@ -43,12 +53,7 @@ class _Grounding:
                 yield Edge("raceway", "runs", run.id, Node(start_box, METAL), Node(end_box, METAL))
 
     def switched_neutrals(self) -> Iterator[Edge]:
-        for throw in self.things.document.throws:
-            transfer = self.things.transfers.get(throw.transfer_id)
-            if transfer is None or transfer.enclosure_id not in self.things.enclosures:
-                continue
-            if transfer.id in self.things.circuit_switches_of:
-                continue  # it moves circuits one by one, each at its breaker
+        for throw, transfer in whole_throws(self.things):
             if throw.neutral_part is not None and transfer.switches_neutral:
                 joined = Node(transfer.id, NEUTRAL)
                 yield Edge("switch", "throws", throw.id, self._bar(throw.neutral_part, NEUTRAL), joined)

@@ -9,7 +9,7 @@ from nelvor.model.things import CircuitSwitch, Device, Lugs, Run
 from nelvor.model.voltages import LEGS
 from nelvor.spaces.bus_spaces import legs_of_device
 from nelvor.topology.look_ups import LookUps
-from nelvor.topology.network import LEADS, LINE, LOAD, Edge, EdgeKind, Node, forms_neutral
+from nelvor.topology.network import LEADS, LINE, LOAD, Edge, EdgeKind, Node, forms_neutral, whole_throws
 from nelvor.topology.passing import passing_sources
 
 
@@ -128,12 +128,7 @@ class _Lines:
         return passing.source.id if passing is not None and part in passing.inputs else None
 
     def switches(self) -> Iterator[Edge]:
-        for throw in self.things.document.throws:
-            transfer = self.things.transfers.get(throw.transfer_id)
-            if transfer is None or transfer.enclosure_id not in self.things.enclosures:
-                continue
-            if transfer.id in self.things.circuit_switches_of:
-                continue  # it moves circuits one by one, each at its breaker
+        for throw, transfer in whole_throws(self.things):
             for pole in self.poles[transfer.enclosure_id]:
                 ends = (self._terminal(throw.part, pole), self._terminal(transfer.load_part, pole))
                 yield Edge("switch", "throws", throw.id, *ends)

@@ -10,12 +10,12 @@ Nothing here says which edges are closed: that is a scenario's.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Hashable
+from collections.abc import Hashable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal, NamedTuple
 
-from nelvor.model.things import Transformer
+from nelvor.model.things import Throw, Transfer, Transformer
 from nelvor.topology.look_ups import LookUps
 
 EdgeKind = Literal[
@@ -110,6 +110,16 @@ def network_rests_on(things: LookUps) -> tuple[list[object], Hashable]:
     """Return the things that a network is made of, and the values of runs that it takes: where both are the same, it is."""
     runs = ((run.id, run.from_part, run.to_part, run.method, run.ground_by_raceway) for run in things.document.runs)
     return [thing for name in JOINED_BY for thing in getattr(things.document, name)], tuple(runs)
+
+
+def whole_throws(things: LookUps) -> Iterator[tuple[Throw, Transfer]]:
+    """Yield the throws of gear that moves all its lines together; what moves circuits one by one is joined at their breakers."""
+    for throw in things.document.throws:
+        transfer = things.transfers.get(throw.transfer_id)
+        if transfer is None or transfer.id in things.circuit_switches_of:
+            continue
+        if transfer.enclosure_id in things.enclosures:
+            yield throw, transfer
 
 
 def forms_neutral(things: LookUps, transformer: Transformer) -> bool:
