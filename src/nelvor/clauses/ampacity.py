@@ -154,7 +154,9 @@ def first_that_may_reach(
     """
     degrees = min(circumstances.termination_c, circumstances.insulation_c)
     ampacities = recorder.rules.table("ampacity").ladder(f"{COLUMN[circumstances.material]}{degrees}")
-    return max(ampacities.below(need / circumstances.sets), ampacities.up_to(above / circumstances.sets))
+    if circumstances.sets > 1:
+        need, above = need / circumstances.sets, above / circumstances.sets
+    return max(ampacities.below(need), ampacities.up_to(above))
 
 
 def exact_ambient(value: float | None, job_value: float) -> Fraction:

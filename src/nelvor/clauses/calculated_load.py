@@ -18,6 +18,7 @@ from nelvor.clauses.load_kind import (
     OTHER,
     SHARED_LINE,
     THROUGH_DELTA,
+    LoadKind,
     Tally,
     amperes_per_va,
     lies_to_neutral,
@@ -27,7 +28,7 @@ from nelvor.clauses.noncoincident import running_together
 from nelvor.clauses.other_loads import connected_lines, demand_factor_lines
 from nelvor.model.voltages import THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
-from nelvor.working import Figure, Recorder
+from nelvor.working import Figure, Recorder, greatest, least, product, total
 
 OTHER_METHODS = {
     "connected": connected_lines,
@@ -113,7 +114,7 @@ class LevelLoad:
     def imbalance_a(self) -> Fraction:
         """The line-to-neutral imbalance between the legs, as numbers."""
         loads = [leg.to_neutral for leg in self.legs]
-        return max(loads) - min(loads)
+        return greatest(loads) - least(loads)
 
     @property
     def has_line_to_line(self) -> bool:
@@ -144,21 +145,20 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
         CannotCompute, MissingFigure: a group of loads cannot be calculated.
     """
     recorder = Recorder(rules)
-    by_unit: dict[str, Kinds] = defaultdict(Counter)
+    counted: dict[str, Kinds] = defaultdict(dict)
     for (unit, kind), count in tally.items():
-        by_unit[unit][kind] += count
-    whole = {unit: sum(kinds.values()) for unit, kinds in by_unit.items()}
-    by_unit = defaultdict(Counter, {unit: running_together(kinds, recorder) for unit, kinds in by_unit.items()})
+        counted[unit][kind] = count
+    whole = {unit: sum(kinds.values()) for unit, kinds in counted.items()}
+    by_unit = {unit: running_together(kinds, recorder) for unit, kinds in counted.items()}
     two_legs = _on_two_legs(tally, system)
     three_phase = system in THREE_PHASE and not two_legs
     groups = _groups(by_unit, whole, methods or Methods(), recorder, three_phase)
     lines = [line for group in groups for line in group.lines]
-    mark = recorder.mark()
-    nothing = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
     if lines:
-        recorder.forget(mark)
-    connected = recorder.add("Connected load", *(line.connected_va for line in lines), unit="VA") if lines else nothing
-    demand = recorder.add("Calculated load", *(line.demand_va for line in lines), unit="VA") if lines else nothing
+        connected = recorder.add("Connected load", *[line.connected_va for line in lines], unit="VA")
+        demand = recorder.add("Calculated load", *[line.demand_va for line in lines], unit="VA")
+    else:
+        connected = demand = recorder.given("No load", 0, "VA", "no loads are entered here or beneath")
     adder = motor_adder(tally, lines, system, recorder)
     on_legs = [OnLegs.of(line, system) for line in lines]
     legs = tuple(_leg(leg, on_legs, adder, recorder) for leg in legs_of(system))
@@ -207,7 +207,7 @@ def _groups(
 
 
 def _together(units: Iterable[Kinds]) -> Kinds:
-    together: Kinds = Counter()
+    together: Counter[LoadKind] = Counter()
     for kinds in units:
         together.update(kinds)
     return together
@@ -244,10 +244,10 @@ class OnLegs(NamedTuple):
 
 def _leg(leg: str, on_legs: list[OnLegs], adder: dict[str, Figure], recorder: Recorder) -> LegLoad:
     parts: dict[str, list[Figure]] = {STEADY: [], PASSING: []}
-    to_neutral = NONE
+    to_neutral = []
     for line, all_per_va, to_neutral_per_va, shares in on_legs:
         if leg in to_neutral_per_va:
-            to_neutral += line.demand_va.number * to_neutral_per_va[leg]
+            to_neutral.append(product((line.demand_va.number, to_neutral_per_va[leg])))
         per_va = all_per_va.get(leg)
         if not per_va:
             continue
@@ -266,12 +266,12 @@ def _leg(leg: str, on_legs: list[OnLegs], adder: dict[str, Figure], recorder: Re
     )
     design_parts = [passing, raised, *([adder[leg]] if leg in adder else [])]
     design = recorder.add(f"{leg} load for device and conductors", *design_parts, clause="continuous_125_feeder_ocpd")
-    return LegLoad(leg, steady, passing, actual, with_motor, design, to_neutral)
+    return LegLoad(leg, steady, passing, actual, with_motor, design, total(to_neutral))
 
 
 def _total(label: str, parts: list[Figure], recorder: Recorder) -> Figure:
     if not parts:
-        return recorder.given(label, 0, "A", "no such load")
+        return recorder.given(label, NONE, "A", "no such load")
     return recorder.add(label, *parts)
 
 

@@ -23,7 +23,7 @@ def circuit_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
     Raises:
         CannotCompute, MissingFigure: as the lines of levels; more cooking units than Note 4 takes together.
     """
-    rest: Kinds = Counter({kind: count for kind, count in kinds.items() if not _of_dwelling(kind)})
+    rest: Kinds = {kind: count for kind, count in kinds.items() if not _of_dwelling(kind)}
     parts = general_lighting_parts(Counter({kind: n for kind, n in kinds.items() if _of_dwelling(kind)}), recorder)
     lines = [DemandLine("Lighting and receptacles", part, part, ((kind, part.number),)) for kind, part in parts]
     lines += [line for line in (dryer_line(kinds, recorder), _cooking(kinds, recorder)) if line is not None]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
@@ -11,7 +10,8 @@ from functools import cached_property
 from nelvor.clauses.load_kind import LoadKind, amperes_per_va
 from nelvor.working import Figure, Recorder
 
-Kinds = Counter[LoadKind]
+Kinds = dict[LoadKind, int]
+"""How many pieces of each kind there are."""
 NONE, ALL = Fraction(0), Fraction(1)
 
 

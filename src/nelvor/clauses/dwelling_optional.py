@@ -104,7 +104,7 @@ def multifamily_lines(units: list[Kinds], recorder: Recorder) -> list[DemandLine
             f"The optional multifamily method asks for {least} dwelling units and more; here are {len(units)}.",
             "Use the standard method.",
         )
-    together: Kinds = Counter()
+    together: Counter[LoadKind] = Counter()
     for kinds in units:
         if not of_category(kinds, "range"):
             raise CannotCompute(

@@ -18,9 +18,9 @@ def farm_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
     Raises:
         CannotCompute, MissingFigure: as ``connected_lines``.
     """
-    buildings: dict[str, Kinds] = defaultdict(Counter)
+    buildings: dict[str, Kinds] = defaultdict(dict)
     for kind, count in kinds.items():
-        buildings[kind.building][kind] += count
+        buildings[kind.building][kind] = count
     lines = [_building(name, of_building, recorder) for name, of_building in sorted(buildings.items())]
     if len(lines) == 1:
         return lines

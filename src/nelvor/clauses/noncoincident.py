@@ -21,6 +21,8 @@ def running_together(kinds: Kinds, recorder: Recorder) -> Kinds:
     for kind in kinds:
         if kind.apart:
             groups[kind.apart].append(kind)
+    if not groups:
+        return kinds
     left = kinds.copy()
     for name in sorted(groups):
         members = sorted(groups[name], key=lambda kind: (kind.category, kind.each))

@@ -78,11 +78,11 @@ def _lighting(kinds: Kinds, recorder: Recorder, *, with_demand: bool) -> list[De
 
     What is connected belongs to no occupancy of its own, so it is compared with all areas together.
     """
-    connected = of_category(kinds, "lighting")
     areas = of_category(kinds, "lighting_area")
     if not areas:
         line = nameplate_line(kinds, recorder, "lighting")
         return [line] if line else []
+    connected = of_category(kinds, "lighting")
     by_area = [_by_area(kind, count, recorder) for kind, count in areas]
     raised = recorder.rules.parameter("area_lighting_continuous").number == 1
     least = by_area[0] if len(by_area) == 1 else recorder.add("Lighting by area", *by_area, clause="unit_load")
@@ -139,10 +139,12 @@ def _receptacles(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
 def _receptacles_connected(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     """The outlets at 180 VA; in banks and offices at least 1 VA for each square foot (220.14(K))."""
     line = nameplate_line(kinds, recorder, "receptacles")
+    if line is None:
+        return line
     offices = [
         (kind, count) for kind, count in of_category(kinds, "lighting_area") if kind.space_kind in BANK_OR_OFFICE
     ]
-    if line is None or not offices:
+    if not offices:
         return line
     area = recorder.given(
         "Area of banks and offices", sum(kind.each * count for kind, count in offices), "ft2", "loads"

@@ -8,9 +8,10 @@ from typing import NamedTuple
 
 from nelvor.clauses.ampacity import COLUMN
 from nelvor.rulebook.rules import Rules
-from nelvor.working import Figure, Recorder, asked_once
+from nelvor.working import Figure, Recorder, asked_once, product
 
 REACTANCE_COLUMN = {"steel": "xl_steel", "other": "xl_pvc_al"}
+HUNDRED, PER_KILOFOOT = Fraction(100), Fraction(1, 1000)
 STEEL = frozenset({"emt", "rmc", "imc"})
 
 
@@ -73,7 +74,7 @@ def run_drop_percent(recorder: Recorder, case: DropCase) -> Figure:
     The leg's current flows in its hot conductor and the line-to-neutral imbalance in the neutral;
     with no imbalance this is the drop of a line-to-line (or balanced three-phase) load.
     """
-    kilofeet = recorder.given("Length", case.length_ft / 1000, "kft", "run")
+    kilofeet = recorder.given("Length", product((case.length_ft, PER_KILOFOOT)), "kft", "run")
     hot = recorder.multiply(
         "Volts in the hot conductor", case.load, ohms_per_1000_ft(recorder, case, case.hot_size), kilofeet, unit="V"
     )
@@ -88,7 +89,7 @@ def run_drop_percent(recorder: Recorder, case: DropCase) -> Figure:
         sets = recorder.given("Sets", case.sets, "", "run")
         volts = recorder.divide("Volts lost with all sets", volts, sets, "V")
     nominal = recorder.given("Nominal volts for one conductor", case.base_volts, "V", "system")
-    hundred = recorder.given("per cent", 100, "%", "per cent")
+    hundred = recorder.given("per cent", HUNDRED, "%", "per cent")
     share = recorder.divide("Share of nominal", volts, nominal, "")
     return recorder.multiply("Drop of this run", share, hundred, unit="%", clause="feeder_vd_note")
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.rulebook.rules import Rules
@@ -115,6 +116,7 @@ def require_computed(insulation: str, method: str, placement: str) -> None:
         raise CannotCompute("MC cable outdoors goes by its listing and marking.", "Choose another type outdoors.")
 
 
+@lru_cache(maxsize=256)
 def insulation_temperature(insulation: str, wet: bool, rules: Rules) -> int:
     """Return the temperature rating that a conductor's ampacity starts from, in °C.
 

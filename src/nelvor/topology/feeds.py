@@ -28,7 +28,9 @@ class Feeds:
 
     @cached_property
     def in_loop(self) -> frozenset[str]:
-        """The runs by which power could come back to where it began."""
+        """The runs by which power could come back to where it began: feeds alone never form a loop."""
+        if len(self.feeding) == len(self.things.drawn_runs):
+            return frozenset()
         return _loops(self.things)
 
     @cached_property
@@ -36,20 +38,26 @@ class Feeds:
         """The runs that push power of an interactive source into what is fed otherwise."""
         return frozenset(
             run.id
-            for run in self.things.drawn_runs
-            if self.rank[self.things.upstream_of(run)] == INTERACTIVE
-            and run.id not in self.things.leads
-            and self.feeding.get(self.things.downstream_of(run)) is not run
+            for run in self._runs_of(INTERACTIVE)
+            if run.id not in self.things.leads and self.feeding.get(self.things.downstream_of(run)) is not run
         )
 
     @cached_property
     def standby(self) -> frozenset[str]:
         """The runs of sources that stand in for the ordinary feed: those on the way to what is fed otherwise."""
+        others = self._runs_of(OTHER_SOURCE)
+        if not others:
+            return frozenset()
         leads: dict[str, bool] = {}
         for owner in reversed(self.outward):
             leads[owner] = any(self._stands_in(run, leads) for run in self.things.runs_from.get(owner, []))
-        others = (run for run in self.things.drawn_runs if self.rank[self.things.upstream_of(run)] == OTHER_SOURCE)
         return frozenset(run.id for run in others if self._stands_in(run, leads))
+
+    def _runs_of(self, rank: int) -> list[Run]:
+        """The runs that leave what is supplied by sources of a kind; none has to be looked at where nothing is."""
+        if rank not in self.rank.values():
+            return []
+        return [run for run in self.things.drawn_runs if self.rank[self.things.upstream_of(run)] == rank]
 
     def _stands_in(self, run: Run, leads: dict[str, bool]) -> bool:
         beneath = self.things.downstream_of(run)
@@ -61,7 +69,7 @@ class Feeds:
         return {owner: [run for run in runs if self._supplies(run)] for owner, runs in self.things.runs_from.items()}
 
     def _supplies(self, run: Run) -> bool:
-        is_feed = self.feeding.get(self.things.downstream_of(run)) is run
+        is_feed = self.feeding.get(self.things.owners[run.to_part]) is run
         others = (self.in_loop, self.beside, self.things.leads)
         return is_feed or not any(run.id in runs for runs in others)
 
@@ -95,18 +103,17 @@ class Feeds:
         return sorted(begins, key=lambda owner: (self.rank[owner], natural(owner)))
 
     def _fed_from(self, owner: str) -> list[str]:
+        owners, feeding = self.things.owners, self.feeding
         runs = branches(self.things, owner)
-        return [
-            self.things.downstream_of(run) for run in runs if self.feeding.get(self.things.downstream_of(run)) is run
-        ]
+        return [beneath for run in runs if feeding.get(beneath := owners[run.to_part]) is run]
 
     @cached_property
     def outward(self) -> list[str]:
         """Sources and enclosures so that each comes before all that it supplies, standby feeds counted."""
-        waiting = dict.fromkeys(self.root, 0)
+        owners, waiting = self.things.owners, dict.fromkeys(self.root, 0)
         for runs in self.carrying_from.values():
             for run in runs:
-                waiting[self.things.downstream_of(run)] += 1
+                waiting[owners[run.to_part]] += 1
         place = {owner: number for number, owner in enumerate(self.walking_order)}
         ready = [owner for owner, count in waiting.items() if count == 0]
         ready.sort(key=lambda owner: place.get(owner, -1), reverse=True)
@@ -115,7 +122,7 @@ class Feeds:
             owner = ready.pop()
             found.append(owner)
             for run in reversed(self.carrying_from.get(owner, [])):
-                beneath = self.things.downstream_of(run)
+                beneath = owners[run.to_part]
                 waiting[beneath] -= 1
                 if waiting[beneath] == 0:
                     ready.append(beneath)
@@ -133,7 +140,8 @@ class Feeds:
 
 def branches(things: LookUps, owner: str) -> list[Run]:
     """Return the runs that leave an enclosure or source, those that tap others last."""
-    return sorted(things.runs_from.get(owner, []), key=lambda run: run.id in things.tap_of_run)
+    runs = things.runs_from.get(owner, [])
+    return sorted(runs, key=lambda run: run.id in things.tap_of_run) if things.tap_of_run else runs
 
 
 def feeds_of(things: LookUps) -> Feeds:
@@ -176,7 +184,7 @@ def _outward_from(
     while reached:
         owner = reached.popleft()
         for run in branches(things, owner):
-            beneath = things.downstream_of(run)
+            beneath = things.owners[run.to_part]
             if beneath not in root and run.id not in things.leads:
                 feeding[beneath], root[beneath], rank[beneath] = run, root[owner], rank[owner]
                 reached.append(beneath)

@@ -20,8 +20,8 @@ def main_of(things: LookUps, feeds: Feeds, enclosure_id: str) -> Device | None:
     return next((device for device in things.devices_in.get(enclosure_id, []) if device.role == "main"), None)
 
 
-def protection_ahead(things: LookUps, feeds: Feeds) -> dict[str, Device | None]:
-    """Return, for each run, the overcurrent device ahead of it, or None on the supply side of the first one."""
+def protection_ahead(things: LookUps, feeds: Feeds, mains: dict[str, Device | None]) -> dict[str, Device | None]:
+    """Return, for each run and with the main of each enclosure, the overcurrent device ahead of it, or None on the supply side of the first one."""
     ahead: dict[str, Device | None] = {}
     for owner in [*(owner for owner in feeds.root if owner in things.sources), *feeds.walking_order]:
         if owner in things.sources:
@@ -29,7 +29,7 @@ def protection_ahead(things: LookUps, feeds: Feeds) -> dict[str, Device | None]:
             continue
         feed = feeds.feeding.get(owner)
         arriving = ahead.get(feed.id) if feed else None
-        main = main_of(things, feeds, owner)
+        main = mains[owner]
         within = main if main is not None and main.kind != "switch" else arriving
         for run in things.runs_from.get(owner, []):
             device = things.devices.get(run.from_part)

@@ -177,8 +177,10 @@ class Site(LookUps):
         """Return how a load lies on the legs by the space of its circuit's device; None where that does not tell."""
         device = self.devices.get(load.device_id or "")
         bus = self.buses.get(device.bus_id or "") if device else None
-        system = self.system_at(load.enclosure_id) or ""
-        if device is None or bus is None or not system:
+        if device is None or bus is None:
+            return None
+        system = self.system_at(load.enclosure_id)
+        if not system:
             return None
         on = legs_of_device(bus, device, self.legs_of_bus(bus))
         return systems.connection_by_space(load, on, system)
@@ -191,7 +193,7 @@ class Site(LookUps):
     @cached_property
     def protection_ahead(self) -> dict[str, Device | None]:
         """For each run, the overcurrent device ahead of it, or None on the supply side of the first one."""
-        return protection.protection_ahead(self, self.feeds)
+        return protection.protection_ahead(self, self.feeds, self._mains)
 
     @cached_property
     def protected_by(self) -> dict[str, list[Run]]:
@@ -205,14 +207,18 @@ class Site(LookUps):
 
     def main_of(self, enclosure_id: str) -> Device | None:
         """Return the main device of an enclosure."""
-        return protection.main_of(self, self.feeds, enclosure_id)
+        return self._mains.get(enclosure_id)
+
+    @cached_property
+    def _mains(self) -> dict[str, Device | None]:
+        return {enclosure_id: protection.main_of(self, self.feeds, enclosure_id) for enclosure_id in self.enclosures}
 
     # -- what stands where ---------------------------------------------------------------------
 
     def is_first_of_building(self, enclosure_id: str) -> bool:
         """Tell whether the run that feeds an enclosure enters a building from outside it; a standby supply is no feed."""
         building = self.enclosures[enclosure_id].building_id
-        feeding = self.feeding_run(enclosure_id)
+        feeding = self.feeds.feeding.get(enclosure_id)
         if building is None or feeding is None or feeding.id in self.feeds.standby:
             return False
         upstream = self.enclosures.get(self.upstream_of(feeding))

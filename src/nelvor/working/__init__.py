@@ -1,7 +1,20 @@
 """The record of how a figure came about."""
 
 from nelvor.working.asked_once import asked_once
-from nelvor.working.number import exact, shown
+from nelvor.working.number import exact, greatest, least, product, reaches, shown, total
 from nelvor.working.recorder import Figure, PassedOver, Recorder, told
 
-__all__ = ["Figure", "PassedOver", "Recorder", "asked_once", "exact", "shown", "told"]
+__all__ = [
+    "Figure",
+    "PassedOver",
+    "Recorder",
+    "asked_once",
+    "exact",
+    "greatest",
+    "least",
+    "product",
+    "reaches",
+    "shown",
+    "told",
+    "total",
+]

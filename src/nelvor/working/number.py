@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from fractions import Fraction
-from functools import lru_cache
+from functools import lru_cache, reduce
 
 BEYOND_READING = 10**15
 PLACES = {"VA": 0, "A": 1, "%": 1}
@@ -34,12 +34,13 @@ def total(numbers: Iterable[Fraction]) -> Fraction:
     return Fraction(above, under)
 
 
-def product(numbers: Iterable[Fraction]) -> Fraction:
+def product(numbers: Iterable[Fraction | int]) -> Fraction:
     """Return the product, brought to lowest terms once and not after each multiplication."""
     above = under = 1
     for number in numbers:
         top, bottom = number.as_integer_ratio()
-        above, under = above * top, under * bottom
+        above *= top
+        under *= bottom
     return Fraction(above, under)
 
 
@@ -50,6 +51,16 @@ def reaches(have: Fraction, need: Fraction) -> bool:
     return above * bottom >= top * under
 
 
+def greatest(numbers: Iterable[Fraction]) -> Fraction:
+    """Return the first of the greatest numbers."""
+    return reduce(lambda best, number: best if reaches(best, number) else number, numbers)
+
+
+def least(numbers: Iterable[Fraction]) -> Fraction:
+    """Return the first of the least numbers."""
+    return reduce(lambda best, number: best if reaches(number, best) else number, numbers)
+
+
 def read(value: Fraction, unit: str) -> str:
     """Return a figure for reading: VA whole, amperes and per cent to a tenth, others as ``shown``.
 
@@ -57,17 +68,18 @@ def read(value: Fraction, unit: str) -> str:
     more digits, so that it can be seen on which side it lies.
     """
     places = PLACES.get(unit)
-    if places is None or value.denominator == 1 or abs(value) >= BEYOND_READING:
+    if places is None:
         return shown(value)
-    above, below = value.numerator, value.denominator
+    above, below = value.as_integer_ratio()
+    if below == 1 or abs(above) >= BEYOND_READING * below:
+        return _shown(above, below)
     while True:
         scale = 10**places
         parts = (2 * above * scale + below) // (2 * below)  # so many of 1/scale, rounded
         whole, rest = divmod(parts, scale)
         off = abs(above * scale - parts * below)
         if rest or not off or places >= MOST_PLACES:
-            text = f"{parts / scale:.{places}f}"
-            return text.rstrip("0").rstrip(".") if "." in text else text
+            return _without_idle_zeros(f"{parts / scale:.{places}f}")
         if unit == "VA" and (off * NEAR_PARTS > below * scale or whole % ROUND_VA):
             return str(whole)
         places += 1
@@ -75,17 +87,25 @@ def read(value: Fraction, unit: str) -> str:
 
 def shown(value: Fraction, digits: int = 4) -> str:
     """Return the number for reading: whole numbers whole, others to ``digits`` significant digits."""
-    if value.denominator == 1:
-        return str(value.numerator)
-    magnitude = abs(value)
-    if magnitude >= BEYOND_READING:
-        return str(round(value))
-    if magnitude >= 100:
-        text = f"{float(value):.1f}"
-    elif magnitude >= 10:
-        text = f"{float(value):.2f}"
+    return _shown(*value.as_integer_ratio(), digits)
+
+
+def _shown(above: int, below: int, digits: int = 4) -> str:
+    if below == 1:
+        return str(above)
+    magnitude = abs(above)
+    if magnitude >= BEYOND_READING * below:
+        return str(round(Fraction(above, below)))
+    if magnitude >= 100 * below:
+        text = f"{above / below:.1f}"
+    elif magnitude >= 10 * below:
+        text = f"{above / below:.2f}"
     else:
-        text = f"{float(value):.{digits}g}"
+        text = f"{above / below:.{digits}g}"
         if "e" in text:
-            text = f"{float(value):.6f}"
+            text = f"{above / below:.6f}"
+    return _without_idle_zeros(text)
+
+
+def _without_idle_zeros(text: str) -> str:
     return text.rstrip("0").rstrip(".") if "." in text else text

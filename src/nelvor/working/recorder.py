@@ -15,7 +15,7 @@ from operator import attrgetter
 from typing import Literal, NamedTuple
 
 from nelvor.rulebook.rules import Rules
-from nelvor.working.number import exact, product, reaches, read, shown, total
+from nelvor.working.number import exact, greatest, least, product, reaches, read, shown, total
 
 Operation = Literal[
     "given",
@@ -212,10 +212,10 @@ class Recorder:
         return self._take_down(label, "divide", (top, bottom), top.number / bottom.number, unit, clause)
 
     def greatest(self, label: str, *figures: Figure, clause: str = "") -> Figure:
-        return self._take_down(label, "greatest", figures, max(map(VALUE, figures)), figures[0].unit, clause)
+        return self._take_down(label, "greatest", figures, greatest(map(VALUE, figures)), figures[0].unit, clause)
 
     def least(self, label: str, *figures: Figure, clause: str = "") -> Figure:
-        return self._take_down(label, "least", figures, min(map(VALUE, figures)), figures[0].unit, clause)
+        return self._take_down(label, "least", figures, least(map(VALUE, figures)), figures[0].unit, clause)
 
     def other_side(self, label: str, power_factor: Figure) -> Figure:
         """Return the sine that belongs to a cosine (the reactive share), to twelve digits."""

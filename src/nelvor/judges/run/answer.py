@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import partial
 from typing import Any
 
 from nelvor.clauses.tap_conditions import RuleAnswer
@@ -119,7 +118,7 @@ def solve_run(case: RunCase, *, complete_mends: bool = True) -> RunAnswer:
         _as_the_utility_tells(case)
     else:
         for part, solve in PARTS_OF_KIND.get(case.kind, PARTS):
-            case.attempt(part, partial(NOT_COMPUTED.get(case.kind, solve), case))
+            case.attempt(part, NOT_COMPUTED.get(case.kind, solve))
         unread = ask_for_the_unread(case)
         if complete_mends:
             complete(case, lambda run: solve_run(case.made_otherwise(run), complete_mends=False).verdicts)

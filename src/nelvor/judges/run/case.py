@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from fractions import Fraction
-from functools import cached_property, partial
+from functools import cached_property
 from typing import Any, NamedTuple
 
 from nelvor.clauses.ampacity import Circumstances
@@ -71,6 +71,7 @@ class RunCase:
     to_fit: list[FitOut] = field(default_factory=list)
 
     def __post_init__(self) -> None:
+        self.fed = self.site.owners[self.run.to_part]  # the id of what the run feeds
         self.recorder = Recorder(self.rules)
         self.judge = Judge(self.rules, "runs", self.run.id)
         self.kind = self._kind()
@@ -81,13 +82,13 @@ class RunCase:
         other._carried = self._carried
         return other
 
-    def attempt(self, part: str, work: Callable[[], None], judge: Judge | None = None) -> None:
-        """Solve one part; what cannot be computed is kept as a gap and told once.
+    def attempt(self, part: str, solve: Callable[..., None], *of: Lay, judge: Judge | None = None) -> None:
+        """Solve one part of the answer for this case, of one part of the run where one is told; what cannot be computed is kept as a gap and told once.
 
         A load that is not filled in is told at its panel, and not again at every run on the way to it.
         """
         try:
-            work()
+            solve(self, *of)
         except CannotCompute as reason:
             self.gaps[part] = reason.kept()
             if isinstance(reason, MissingInput) and reason.thing_id in self.site.load_ids:
@@ -95,10 +96,10 @@ class RunCase:
             if not any(verdict.text.startswith(reason.reason) for verdict in self.judge.verdicts):
                 (judge or self.judge).cannot_compute(f"run_{part.partition(':')[0]}", reason)
 
-    def for_each_lay(self, part: str, work: Callable[[RunCase, Lay], None]) -> None:
+    def for_each_lay(self, part: str, solve: Callable[[RunCase, Lay], None]) -> None:
         """Solve a part of the answer for each part of the run; one that cannot be computed leaves the others."""
         for lay in self.lays:
-            self.attempt(f"{part}{lay.key}", partial(work, self, lay), self.judge_of(lay))
+            self.attempt(f"{part}{lay.key}", solve, lay, judge=self.judge_of(lay))
 
     def _kind(self) -> str:
         source = self.site.sources.get(self.run.from_part)
@@ -127,7 +128,7 @@ class RunCase:
     @property
     def _is_cord(self) -> bool:
         """Tell whether this is the cord of a portable source, which is plugged into an inlet."""
-        end = self.site.enclosures.get(self.site.downstream_of(self.run))
+        end = self.site.enclosures.get(self.fed)
         return end is not None and end.kind == "inlet"
 
     def _behind_a_disconnect_of_the_supply(self, ahead: Device) -> bool:
@@ -139,10 +140,9 @@ class RunCase:
     @property
     def several_disconnects(self) -> bool:
         """Tell whether a service run leads to several disconnects, so that its conductors go by the load (230.90(A))."""
-        end = self.downstream()
-        if self.kind != "service" or self.site.main_of(end) is not None:
+        if self.kind != "service" or self.site.main_of(self.fed) is not None:
             return False
-        return has_disconnect(self.site, end) or len(self.site.runs_from.get(end, [])) > 1
+        return has_disconnect(self.site, self.fed) or len(self.site.runs_from.get(self.fed, [])) > 1
 
     @cached_property
     def lays(self) -> list[Lay]:
@@ -178,7 +178,7 @@ class RunCase:
 
     @cached_property
     def _carried(self) -> LevelLoad | CannotCompute:
-        level = self.levels.get(self.downstream())
+        level = self.levels.get(self.fed)
         if level is None:
             return CannotCompute("Nothing is fed by this run.", "Choose what it feeds.")
         if isinstance(level, LoadUnknown):
@@ -222,7 +222,7 @@ class RunCase:
         Raises:
             CannotCompute: it is not known, or not one of those computed.
         """
-        system = self.site.system_at(self.downstream())
+        system = self.site.system_at(self.fed)
         if system not in COMPUTED_SYSTEMS:
             raise CannotCompute(
                 "The voltage system is not known or not computed yet.",
@@ -233,7 +233,7 @@ class RunCase:
     def protecting_device(self) -> Device:
         """Return the device whose rating this run's conductors must suit: ahead, or for a service run at its end."""
         if self.kind in ENDS_IN_ITS_DEVICE:
-            main = self.site.main_of(self.site.downstream_of(self.run)) or self.site.protection_ahead.get(self.run.id)
+            main = self.site.main_of(self.fed) or self.site.protection_ahead.get(self.run.id)
             if main is None:
                 raise CannotCompute(
                     f"The {self.kind} run ends in no main device.",
@@ -244,19 +244,17 @@ class RunCase:
         assert device is not None  # a feeder is a run with protection ahead
         return device
 
+    @cached_property
     def hot_legs(self) -> frozenset[str]:
-        """Return the legs that the run brings; without conductors of its own, all that the system has."""
+        """The legs that the run brings; without conductors of its own, all that the system has."""
         return self.site.roles_of.get(self.run.id, frozenset()) & OF_LEGS or frozenset(
             LEGS[: 3 if self.system() in THREE_PHASE else 2]
         )
 
+    @property
     def hot_count(self) -> int:
-        """Return how many hot conductors the run has."""
-        return len(self.hot_legs())
-
-    def downstream(self) -> str:
-        """Return the id of what the run feeds."""
-        return self.site.owners[self.run.to_part]
+        """How many hot conductors the run has."""
+        return len(self.hot_legs)
 
     def neutral_bar(self, owner: str) -> str:
         """Return the neutral bar of an enclosure, or the enclosure where it has none."""

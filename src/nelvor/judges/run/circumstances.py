@@ -13,7 +13,7 @@ from nelvor.judges.run.lays import Lay
 from nelvor.judges.verdict import Mend
 from nelvor.model.things import Enclosure
 from nelvor.model.voltages import LEGS, THREE_PHASE
-from nelvor.working import exact
+from nelvor.working import exact, product, reaches
 
 INCHES_PER_FOOT = 12
 OF_NO_WHOLE_UNIT = frozenset({"branch", "output", "alone", "standby"})
@@ -53,13 +53,12 @@ def _circumstances(case: RunCase) -> Circumstances:
 
 def _surroundings(case: RunCase, lay: Lay, insulation: str) -> Surroundings:
     wet = lay.value("placement") in wiring_methods.WET_PLACEMENTS
-    nipple_in = case.rules.parameter("nipple_longest_in").number
-    length_in = None if case.run.length_ft is None else exact(case.run.length_ft) * INCHES_PER_FOOT
+    longest_in, length_ft = case.rules.parameter("nipple_longest_in").number, case.run.length_ft
     return Surroundings(
         insulation_c=wiring_methods.insulation_temperature(insulation, wet, case.rules),
         ambient_c=_ambient(case, lay, insulation),
         current_carrying=_own_current_carrying(case) + lay.value("other_current_carrying"),
-        nipple=length_in is not None and length_in <= nipple_in,
+        nipple=length_ft is not None and reaches(longest_in, product((exact(length_ft), INCHES_PER_FOOT))),
     )
 
 
@@ -100,9 +99,9 @@ def _small_ser(case: RunCase) -> None:
 
 def _termination_c(case: RunCase) -> int:
     limit = case.rules.parameter("small_termination_limit_a").number
-    if case.need("device").number > limit:
+    if not reaches(limit, case.need("device").number):
         return 75
-    ends = (case.site.upstream_of(case.run), case.site.downstream_of(case.run))
+    ends = (case.site.upstream_of(case.run), case.fed)
     marked = [case.site.enclosures[end].termination_c for end in ends if end in case.site.enclosures]
     if marked and all(mark is not None and mark >= 75 for mark in marked):
         return 75
@@ -111,14 +110,14 @@ def _termination_c(case: RunCase) -> int:
 
 def terminations_unknown(case: RunCase) -> list[Enclosure]:
     """Return the enclosures at the ends whose temperature marking is not known."""
-    ends = (case.site.upstream_of(case.run), case.site.downstream_of(case.run))
+    ends = (case.site.upstream_of(case.run), case.fed)
     found = [case.site.enclosures[end] for end in ends if end in case.site.enclosures]
     return [enclosure for enclosure in found if enclosure.termination_c is None]
 
 
 def _own_current_carrying(case: RunCase) -> int:
     """The run's own current-carrying conductors: the neutral counts with one hot, two of a wye, or with harmonics."""
-    hots = case.hot_count()
+    hots = case.hot_count
     has_neutral = case.site.has_conductor(case.run, "neutral")
     two_legs_of_a_wye = case.system() in THREE_PHASE and hots == len(LEGS) - 1
     counts = has_neutral and (case.run.harmonic_neutral or two_legs_of_a_wye or hots == 1)
@@ -132,6 +131,6 @@ def _dwelling_share(case: RunCase) -> bool:
     rating = case.need("device").number
     least = case.rules.parameter("dwelling_share_least_a").number
     most = case.rules.parameter("dwelling_share_most_a").number
-    if not least <= rating <= most or case.hot_count() != 2:
+    if case.hot_count != len(LEGS) - 1 or not reaches(rating, least) or not reaches(most, rating):
         return False
-    return carries_entire_unit(case.site, case.levels, case.site.downstream_of(case.run))
+    return carries_entire_unit(case.site, case.levels, case.fed)

@@ -42,16 +42,16 @@ def solve_hots(case: RunCase) -> None:
         return
     circumstances = circumstances_of(case)
     case.whole_dwelling = circumstances.dwelling_share
-    mark = case.recorder.mark()
+    mark, demand = case.recorder.mark(), _demand(case)
     free = None
     if case.by_table is None or case.run.hot_size is None:
-        free = hot_conductors.smallest_hots(case.recorder, circumstances, _demand(case))
+        free = hot_conductors.smallest_hots(case.recorder, circumstances, demand)
         case.by_table = free.size
     needed = case.smallest_hots = _not_below_supply_side(case, case.by_table, circumstances.material)
     _check_material(case, circumstances.material)
     _check_terminations(case, circumstances, needed)
     _check_receptacles(case, circumstances, needed)
-    asked = ask_for_overload(case, circumstances, _demand(case), needed)
+    asked = ask_for_overload(case, circumstances, demand, needed)
     if _as_what_carries_the_whole(case, circumstances, needed):
         return
     if free is not None and case.run.hot_size is None and needed != free.size:
@@ -74,7 +74,7 @@ def solve_hots(case: RunCase) -> None:
 
 def _not_below_supply_side(case: RunCase, size: str, material: str) -> str:
     """Conductors to the disconnect of a source ahead of the service disconnect have a least size (705.11(B))."""
-    if case.kind != "service" or not case.site.gathers_sources_alone(case.downstream()):
+    if case.kind != "service" or not case.site.gathers_sources_alone(case.fed):
         return size
     return max(size, least_size(case.recorder, material).text, key=size_index)
 
@@ -86,7 +86,7 @@ def _as_what_carries_the_whole(case: RunCase, circumstances: Circumstances, need
         return False
     largest = whole.size
     chosen = case.run.hot_size or largest
-    if case.hot_count() != len(LEGS) - 1 or not _within_one_unit(case):
+    if case.hot_count != len(LEGS) - 1 or not _within_one_unit(case):
         return False
     if size_index(needed) <= size_index(largest) or size_index(chosen) < size_index(largest):
         return False
@@ -202,8 +202,8 @@ def _check_material(case: RunCase, material: str) -> None:
 
 
 def _check_terminations(case: RunCase, circumstances: Circumstances, size: str) -> None:
-    unknown = terminations_unknown(case)
-    if circumstances.termination_c == 75 or not unknown:
+    unknown = terminations_unknown(case) if circumstances.termination_c != 75 else []
+    if not unknown:
         return
     scratch = Recorder(case.rules)
     warmer = circumstances._replace(termination_c=75)

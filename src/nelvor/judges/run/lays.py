@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import partial
 from typing import Any, Literal
 
 from nelvor.errors import CannotCompute, MissingInput
@@ -24,12 +26,17 @@ GOES_WITH = {
 class Lay:
     """One part of a run: what it lies in and where, and its length in ft, None where that is not known.
 
-    ``thing`` is the run or the stretch that says so; ``key`` tells parts apart in the names of figures ("" for the run).
+    ``thing`` is the run or the stretch that says so; ``value`` gives its properties by their names; ``key`` tells parts apart in the names of figures ("" for the run).
     """
 
     run: Run
     thing: Run | Stretch
     length_ft: Fraction | None
+    value: Callable[[str], Any] = field(init=False)
+
+    def __post_init__(self) -> None:
+        value = partial(getattr, self.run) if self.thing is self.run else self._own_or_the_runs
+        object.__setattr__(self, "value", value)
 
     @property
     def list_name(self) -> Literal["runs", "stretches"]:
@@ -46,13 +53,13 @@ class Lay:
         """What this part is called, "" for the run itself."""
         return (self.thing.name or "a stretch") if isinstance(self.thing, Stretch) else ""
 
-    def value(self, field_name: str) -> Any:
-        """Return a property of this part: the stretch's own, or else the run's.
+    def _own_or_the_runs(self, field_name: str) -> Any:
+        """A property of a stretch, or else of its run.
 
         A trade size goes with its method, cover and height with the place: a stretch with another has its own.
         """
         own = getattr(self.thing, field_name)
-        if own is not None or isinstance(self.thing, Run):
+        if own is not None:
             return own
         goes_with = GOES_WITH.get(field_name)
         inherits = goes_with is None or getattr(self.thing, goes_with) is None

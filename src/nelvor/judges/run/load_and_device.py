@@ -61,7 +61,7 @@ def several_receptacles(case: RunCase) -> bool | None:
 
 def solve_load(case: RunCase) -> None:
     """Take down the load of the hardest loaded hot conductor, as it is and with its continuous part raised."""
-    carried = carried_by(case.known_level(), case.hot_legs())
+    carried = carried_by(case.known_level(), case.hot_legs)
     case.figures["load"] = case.recorder.carried(carried.label, carried.actual, carried.worked_out_in)
     case.to_carry = case.figures["load"]
     if carried.with_motor is not carried.actual:
@@ -147,7 +147,7 @@ def _rated(case: RunCase, device: Device, rating: Fraction) -> Mend | None:
         device.name or f"{'Main' if device.role == 'main' else 'Breaker'} of {name_of(case.site, device.enclosure_id)}"
     )
     change = f"{what}: {device.rating_a:g} A to {rating} A"
-    return raising(case.site, case.rules, device, rating, change, fed=case.downstream())
+    return raising(case.site, case.rules, device, rating, change, fed=case.fed)
 
 
 def _chosen(case: RunCase, load: Figure) -> Figure:
@@ -166,7 +166,7 @@ def _chosen(case: RunCase, load: Figure) -> Figure:
 
 def _not_below_floor(case: RunCase, chosen: Figure) -> Figure:
     """What a service is sized for reaches the floor of its disconnect, chosen main or several (230.79, 230.42(B))."""
-    one_family = case.site.is_one_family(case.downstream()) if case.kind == "service" else None
+    one_family = case.site.is_one_family(case.fed) if case.kind == "service" else None
     if one_family is None:
         return chosen
     key = f"service_{'one_family' if one_family else 'other'}_disconnect_a"
@@ -211,7 +211,7 @@ def _load_on(case: RunCase, device: Device) -> Figure:
     for enclosure_id in fed:
         level = case.levels.get(enclosure_id)
         if isinstance(level, LevelLoad):
-            design += carried_by(level, case.hot_legs()).design.number
+            design += carried_by(level, case.hot_legs).design.number
         else:
             design += case.need("design").number
     if design == 0:

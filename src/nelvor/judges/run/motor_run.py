@@ -17,7 +17,7 @@ def motor_load(case: RunCase) -> Load | None:
     """Return the one motor or compressor that a branch circuit leads to; None for any other run."""
     if case.kind != "branch":
         return None
-    loads = case.site.loads_beneath(case.downstream())
+    loads = case.site.loads_beneath(case.fed)
     alone = loads[0] if len(loads) == 1 and loads[0].quantity == 1 else None
     return alone if alone is not None and alone.category in DRIVEN else None
 
@@ -43,7 +43,7 @@ def _motor(case: RunCase, recorder: Recorder, device: Device) -> MotorCircuit | 
     load = motor_load(case)
     if load is None or not case.need("load").number:
         return None
-    three_phase = case.hot_count() == len(LEGS)
+    three_phase = case.hot_count == len(LEGS)
     return motor_circuit(
         recorder, DRIVEN[load.category], case.need("load"), three_phase=three_phase, fuses=device.kind == "fuses"
     )

@@ -57,7 +57,7 @@ def _check_no_neutral(case: RunCase) -> None:
     if not service and not case.known_level().has_line_to_neutral:
         case.judge.holds("neutral_missing", "No load beneath uses a neutral, so none is needed.", "neutral_load")
         return
-    start, end = (case.neutral_bar(owner) for owner in (case.site.upstream_of(case.run), case.downstream()))
+    start, end = (case.neutral_bar(owner) for owner in (case.site.upstream_of(case.run), case.fed))
     new_id = case.site.free_ids().take(f"{case.run.id}-n")
     conductor_ = Conductor(id=new_id, run_id=case.run.id, role="neutral", from_part=start, to_part=end)
     why = "A service brings its neutral to every disconnect" if service else "Loads beneath use a neutral"

@@ -29,7 +29,7 @@ LABEL = "Output at 125 %, pushed back through it"
 
 def take_in(case: RunCase) -> None:
     """Add to the load of a run what the sources beneath it push back; a run of sources alone carries nothing else."""
-    total = _together(case, case.site.sources_beneath.get(case.downstream(), {}).values())
+    total = _together(case, case.site.sources_beneath.get(case.fed, {}).values())
     if total is None:
         return
     factor = case.recorder.parameter("source_output_factor", "Output of sources at")
@@ -52,7 +52,7 @@ def _together(case: RunCase, sources: Iterable[Source]) -> Figure | None:
         name = name_of(case.site, source.id)
         if source.interactive is False:
             continue
-        output = output_through(case.site, source, case.system(), case.hot_count())
+        output = output_through(case.site, source, case.system(), case.hot_count)
         if source.interactive is None or output is None:
             field = "interactive" if source.interactive is None else "rated_output_a"
             what = "whether it runs beside the utility" if source.interactive is None else "its rated output here"
@@ -76,7 +76,7 @@ def judge_device(case: RunCase, device: Device, rating: Figure) -> None:
     needed = smallest_device(case.recorder, raised)
     name = device.name or f"Device of {name_of(case.site, device.enclosure_id)}"
     change = f"{name}: {rating.text} A to {needed.text} A"
-    mend = raising(case.site, case.rules, device, needed.number, change, fed=case.downstream())
+    mend = raising(case.site, case.rules, device, needed.number, change, fed=case.fed)
     text = f"Sources beneath push back {raised.text} A at 125 % through a device of {rating.text} A."
     case.judge.must_fix("pushed_back", text, clause, mend=mend)
 
@@ -85,7 +85,7 @@ def judge_feed_through(case: RunCase) -> None:
     """Conductors on feed-through lugs through which sources push back are those of a feeder with sources."""
     if not case.site.is_on_feed_through(case.run):
         return
-    sources = [item for item in case.site.sources_beneath.get(case.downstream(), {}).values() if item.interactive]
+    sources = [item for item in case.site.sources_beneath.get(case.fed, {}).values() if item.interactive]
     total = _together(case, sources) if sources else None
     if total is None:
         return

@@ -17,7 +17,7 @@ from nelvor.judges.verdict import Mend, adding, proposing
 from nelvor.model.changes.operations import Operation
 from nelvor.model.things import Conductor
 from nelvor.model.voltages import LINE_TO_NEUTRAL_V
-from nelvor.working import Recorder, exact, shown
+from nelvor.working import Recorder, exact, product, shown
 
 
 def solve_raceway(case: RunCase) -> None:
@@ -33,7 +33,7 @@ def _lay_raceway(case: RunCase, lay: Lay) -> None:
     method, judge = lay.value("method"), case.judge_of(lay)
     if method not in raceway_fill.RACEWAY_ROWS:
         return
-    length = case.recorder.given("Length", case.length_ft() * INCHES_PER_FOOT, "in", "run")
+    length = case.recorder.given("Length", product((case.length_ft(), INCHES_PER_FOOT)), "in", "run")
     wires = _wires(case)
     area = raceway_fill.conductors_area(case.recorder, str(case.run.insulation), wires.insulated, wires.bare)
     alike = raceway_fill.alike_area(case.recorder, str(case.run.insulation), wires.insulated, wires.bare)
@@ -67,7 +67,7 @@ class _Wires:
 
 
 def _wires(case: RunCase) -> _Wires:
-    sizes = [case.need("hots").text] * case.hot_count()
+    sizes = [case.need("hots").text] * case.hot_count
     if "neutral" in case.figures or "neutral" in case.gaps:
         sizes.append(case.need("neutral").text)
     ground = case.need("ground").text if "ground" in case.figures or "ground" in case.gaps else None
@@ -104,7 +104,7 @@ def _damage(case: RunCase) -> None:
 
 def _jamming(case: RunCase, lay: Lay, trade_size: str) -> None:
     """Three equal conductors of a size may jam in a bend: advice (Chapter 9, note to Table 1)."""
-    if not case.run.bends_deg or case.hot_count() != 3 or "neutral" in case.figures:
+    if not case.run.bends_deg or case.hot_count != 3 or "neutral" in case.figures:
         return
     hots, insulation = case.need("hots").text, str(case.run.insulation)
     ratio, may_jam = raceway_fill.jam_ratio(case.recorder, lay.value("method"), trade_size, insulation, hots)
@@ -139,7 +139,7 @@ def _flexible_ground(case: RunCase) -> None:
 def _ground_wire(case: RunCase) -> tuple[Operation, ...]:
     if case.site.has_conductor(case.run, "ground"):
         return ()
-    start, end = (case.ground_bar(owner) for owner in (case.site.upstream_of(case.run), case.downstream()))
+    start, end = (case.ground_bar(owner) for owner in (case.site.upstream_of(case.run), case.fed))
     new_id = case.site.free_ids().take(f"{case.run.id}-g")
     wire = Conductor(id=new_id, run_id=case.run.id, role="ground", from_part=start, to_part=end)
     return (adding("conductors", wire),)
@@ -197,7 +197,7 @@ def _residential_branch(case: RunCase) -> bool | None:
 
     None where all but the ground-fault protection holds, and that is not known.
     """
-    if case.kind != "branch" or case.hot_count() != 1 or "device" not in case.figures:
+    if case.kind != "branch" or case.hot_count != 1 or "device" not in case.figures:
         return False
     system, units = case.system(), {unit for unit, _ in case.known_level().tally}
     small = case.need("device").number <= cover.RESIDENTIAL_BRANCH_MOST_A

@@ -21,7 +21,7 @@ def rests_on(case: RunCase, taken: object) -> tuple[Sequence[object], Hashable]:
     worth telling: it is held to be the same only within one and the same site.
     """
     site, run = case.site, case.run
-    start, end = site.upstream_of(run), case.downstream()
+    start, end = site.upstream_of(run), case.fed
     device, main = site.protection_ahead.get(run.id), site.main_of(end) if end in site.enclosures else None
     objects: list[object] = [
         run,

@@ -40,7 +40,7 @@ def solve_output(case: RunCase) -> None:
         raise CannotCompute("No source is drawn behind this run.", "Draw what feeds it.")
     outputs = []
     for source in sources:
-        output = output_of(source, case.system(), case.hot_count())
+        output = output_of(source, case.system(), case.hot_count)
         if output is None:
             raise MissingInput(source.id, "rated_output_a", f"The rated output of {name_of(case.site, source.id)}")
         outputs.append(
@@ -99,11 +99,11 @@ def solve_standby_device(case: RunCase) -> None:
 def solve_standby_load(case: RunCase) -> None:
     """A set gives no more than its own device lets through, whatever it is connected to."""
     limit = case.need("device")
-    level = case.levels.get(case.downstream())
+    level = case.levels.get(case.fed)
     if level is None or isinstance(level, LoadUnknown):
         case.figures["load"] = limit
     else:
-        carried = carried_by(level, case.hot_legs())
+        carried = carried_by(level, case.hot_legs)
         whole = case.recorder.carried(carried.label, carried.design, carried.worked_out_in)
         case.figures["load"] = case.recorder.least("Load, as far as the set's device lets it through", whole, limit)
     case.figures["design"] = case.to_carry = case.figures["load"]
@@ -194,7 +194,7 @@ def solve_rise(case: RunCase) -> None:
                 imbalance_a=Fraction(0),
                 hot_size=case.need("hots").text,
                 neutral_size=None,
-                base_volts=neutral if case.hot_count() == len(LEGS) else line / 2,
+                base_volts=neutral if case.hot_count == len(LEGS) else line / 2,
                 power_factor=Fraction(1),
                 by_resistance=settings.drop_method == "direct_current",
             ),

@@ -13,7 +13,7 @@ from nelvor.working import Figure, exact
 
 def add_to_what_passes(case: RunCase) -> None:
     """Add what charges the storage of a source that power passes through to the load of the run that feeds it."""
-    passing = case.site.passing.get(case.downstream())
+    passing = case.site.passing.get(case.fed)
     taken = _taken(case, [passing.source]) if passing is not None and case.run.to_part in passing.inputs else None
     if taken is None:
         return
