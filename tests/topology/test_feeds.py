@@ -118,6 +118,22 @@ class ByDesign(unittest.TestCase):
             for run in runs:
                 self.assertLess(place[owner], place[site.downstream_of(run)])
 
+    @settings(deadline=None, max_examples=40)
+    @given(sites())
+    def test_a_run_is_in_a_loop_where_its_end_leads_back_to_its_beginning(self, job):
+        site = Site(parse_value(job))
+
+        def reached(owner):
+            found, waiting = {owner}, [owner]
+            while waiting:
+                ends = {site.downstream_of(run) for run in site.runs_from.get(waiting.pop(), [])} - found
+                found |= ends
+                waiting += ends
+            return found
+
+        back = {run.id for run in site.drawn_runs if site.upstream_of(run) in reached(site.downstream_of(run))}
+        self.assertEqual(site.feeds.in_loop, back)
+
 
 class Scenarios(unittest.TestCase):
     def setUp(self):

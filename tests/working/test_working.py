@@ -15,7 +15,7 @@ from nelvor.report.wire import report_out, working_out
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.working import Recorder, exact, shown
 from nelvor.working.explain import behind, what_would_change
-from nelvor.working.number import product, reaches, read, total
+from nelvor.working.number import greatest, least, product, reaches, read, total
 from nelvor.working.recorder import replay
 
 
@@ -32,6 +32,9 @@ class Numbers(unittest.TestCase):
             (Fraction("44.126"), "44.13"),
             (Fraction(-5, 2), "-2.5"),
             (Fraction(0), "0"),
+            (Fraction(-1789, 10), "-178.9"),
+            (Fraction(1, 300_000), "0.000003"),
+            (Fraction(3 * 10**15 + 1, 3), "1000000000000000"),
         ):
             self.assertEqual(shown(value), text)
 
@@ -62,6 +65,11 @@ class Exactly(unittest.TestCase):
         for one, other in pairwise(numbers):
             self.assertIs(reaches(one, other), one >= other)
             self.assertTrue(reaches(one, one))
+
+    @given(st.lists(st.fractions(max_denominator=20), min_size=1, max_size=8))
+    def test_of_equal_numbers_the_first_is_the_greatest_and_the_least(self, numbers):
+        self.assertIs(greatest(iter(numbers)), max(numbers))
+        self.assertIs(least(iter(numbers)), min(numbers))
 
 
 class Replaying(unittest.TestCase):

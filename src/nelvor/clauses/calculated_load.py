@@ -28,7 +28,7 @@ from nelvor.clauses.noncoincident import running_together
 from nelvor.clauses.other_loads import connected_lines, demand_factor_lines
 from nelvor.model.voltages import THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
-from nelvor.working import Figure, Recorder, greatest, least, product, total
+from nelvor.working import Figure, Recorder, greatest, least, product, reaches, total
 
 OTHER_METHODS = {
     "connected": connected_lines,
@@ -91,9 +91,8 @@ class Methods:
         return of_unit, self.other, self.multifamily, whole, self.climate_added
 
 
-@dataclass(frozen=True)
-class LevelLoad:
-    """The calculated load at one enclosure with everything beneath it."""
+class LevelLoad(NamedTuple):
+    """The calculated load at one enclosure with everything beneath it; ``worst`` is the leg with the largest design current."""
 
     enclosure_id: str
     system: str
@@ -101,14 +100,10 @@ class LevelLoad:
     connected_va: Figure
     demand_va: Figure
     legs: tuple[LegLoad, ...]
+    worst: LegLoad
     neutral: Figure
     tally: Tally
     recorder: Recorder
-
-    @cached_property
-    def worst(self) -> LegLoad:
-        """The leg with the largest design current."""
-        return max(self.legs, key=lambda leg: leg.design.number)
 
     @property
     def imbalance_a(self) -> Fraction:
@@ -163,7 +158,15 @@ def calculate(enclosure_id: str, tally: Tally, system: str, rules: Rules, method
     on_legs = [OnLegs.of(line, system) for line in lines]
     legs = tuple(_leg(leg, on_legs, adder, recorder) for leg in legs_of(system))
     neutral = _neutral([line for group in groups for line in group.neutral_lines], system, two_legs, recorder)
-    return LevelLoad(enclosure_id, system, groups, connected, demand, legs, neutral, tally, recorder)
+    return LevelLoad(enclosure_id, system, groups, connected, demand, legs, _worst(legs), neutral, tally, recorder)
+
+
+def _worst(legs: tuple[LegLoad, ...]) -> LegLoad:
+    worst = legs[0]
+    for leg in legs[1:]:
+        if not reaches(worst.design.number, leg.design.number):
+            worst = leg
+    return worst
 
 
 def _on_two_legs(tally: Tally, system: str) -> bool:
@@ -236,9 +239,11 @@ class OnLegs(NamedTuple):
     def of(cls, line: DemandLine, system: str) -> OnLegs:
         to_neutral = line.amperes_per_demand_va(system, lambda kind: lies_to_neutral(kind.connection))
         steady = line.continuous_share
-        shares: tuple[tuple[str, Fraction], ...] = ((STEADY, steady), (PASSING, 1 - steady))
+        shares: tuple[tuple[str, Fraction], ...]
         if steady is NONE or steady is ALL:
             shares = ((PASSING if steady is NONE else STEADY, ALL),)
+        else:
+            shares = ((STEADY, steady), (PASSING, 1 - steady))
         return cls(line, line.amperes_per_demand_va(system), to_neutral, shares)
 
 

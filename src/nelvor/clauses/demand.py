@@ -8,7 +8,7 @@ from fractions import Fraction
 from functools import cached_property
 
 from nelvor.clauses.load_kind import LoadKind, amperes_per_va
-from nelvor.working import Figure, Recorder
+from nelvor.working import Figure, Recorder, total
 
 Kinds = dict[LoadKind, int]
 """How many pieces of each kind there are."""
@@ -31,17 +31,17 @@ class DemandLine:
 
     @cached_property
     def _whole(self) -> Fraction:
-        return self.kinds[0][1] if len(self.kinds) == 1 else sum((va for _, va in self.kinds), Fraction(0))
+        return total(va for _, va in self.kinds)
 
-    @cached_property
+    @property
     def continuous_share(self) -> Fraction:
         """The part of the demand that is continuous: ``NONE`` or ``ALL`` itself where that is so."""
-        steady = [va for kind, va in self.kinds if kind.continuous]
-        if not steady or not self._whole:
+        steady = [va for kind, va in self.kinds if kind.continuous and va]
+        if not steady:
             return NONE
         if len(steady) == len(self.kinds):
             return ALL
-        share = sum(steady) / self._whole
+        share = total(steady) / self._whole
         return ALL if share == ALL else share or NONE
 
     @cached_property
@@ -54,19 +54,20 @@ class DemandLine:
         return tuple(alike.values())
 
     def amperes_per_demand_va(
-        self, system: str, takes_part: Callable[[LoadKind], bool] = lambda kind: True
+        self, system: str, takes_part: Callable[[LoadKind], bool] | None = None
     ) -> Mapping[str, Fraction]:
         """Return the amperes on each leg for one VA of this line's demand, of the kinds that take part: by how they are joined
         to legs and neutral."""
         legs: dict[str, Fraction] = {}
-        if not self._whole:
-            return legs
         joined = self.kinds if len(self.kinds) == 1 else self._joined
         if len(joined) == 1:
-            kind = joined[0][0]
-            return amperes_per_va(kind.connection, system) if takes_part(kind) else legs
+            kind, va = joined[0]
+            takes = va and (takes_part is None or takes_part(kind))
+            return amperes_per_va(kind.connection, system) if takes else legs
+        if not self._whole:
+            return legs
         for kind, va in joined:
-            if takes_part(kind):
+            if takes_part is None or takes_part(kind):
                 share = va / self._whole
                 for leg, amperes in amperes_per_va(kind.connection, system).items():
                     legs[leg] = legs[leg] + amperes * share if leg in legs else amperes * share

@@ -44,20 +44,13 @@ class Alike:
 
 
 class Fill(NamedTuple):
-    """A trade size with the share of its area that is filled, and the share allowed, in per cent."""
+    """A trade size: whether it holds, by rounding up the last conductor or not, and how it is filled in words."""
 
     trade_size: str
     figure: Figure
-    filled_percent: Fraction
-    allowed_percent: Fraction
     fits: bool
-    rounded_up: bool = False
-
-    @property
-    def words(self) -> str:
-        """How it is filled, in words."""
-        why = "; all of one size, the last conductor is rounded up" if self.rounded_up else ""
-        return f"{self.trade_size} in is filled to {float(self.filled_percent):.1f} % of {float(self.allowed_percent):g} %{why}"
+    rounded_up: bool
+    words: str
 
 
 @asked_once
@@ -168,7 +161,9 @@ def fill_of(
     figure = recorder.choose(
         "Raceway", trade_size, "trade size", [recorder.last_comparison()], clause="fill_ch9", refused=refused
     )
-    return Fill(trade_size, figure, filled.number, allowed.number, fits or rounded_up, rounded_up)
+    why = "; all of one size, the last conductor is rounded up" if rounded_up else ""
+    words = f"{trade_size} in is filled to {float(filled.number):.1f} % of {float(allowed.number):g} %{why}"
+    return Fill(trade_size, figure, fits or rounded_up, rounded_up, words)
 
 
 def _fits_rounded_up(recorder: Recorder, trade_size: str, whole: Figure, allowed: Figure, alike: Alike) -> bool:

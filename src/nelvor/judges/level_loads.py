@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 from functools import partial
+from typing import NamedTuple
 
 from nelvor.clauses.calculated_load import LevelLoad, Methods, calculate, figures_of
 from nelvor.clauses.heating_cooling import CLIMATE
@@ -139,8 +140,7 @@ def _on_moved_circuits(site: Site, enclosure_id: str) -> list[Load]:
     return [load for device_id in devices for load in site.loads_on.get(device_id, [])]
 
 
-@dataclass(frozen=True)
-class _Worked:
+class _Worked(NamedTuple):
     """The loads beneath a level as they are counted, and the level worked out."""
 
     tally: Tally | LoadUnknown
@@ -181,7 +181,9 @@ def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str
         system = computed_system(site, enclosure_id)
         farm = site.document.settings.other_load_method == "farm"
         building = site.building_words(enclosure_id) if farm else ""
-        by_space = {load.id: connection for load in loads if (connection := site.connection_of(load))}
+        by_space = {
+            load.id: connection for load in loads if load.device_id and (connection := site.connection_of(load))
+        }
         tally = tally_of(loads, system, rules, building, site.legs_at[enclosure_id], by_space)
     except CannotCompute as reason:
         return LoadUnknown(enclosure_id, reason.kept())

@@ -40,6 +40,8 @@ class _Grounding:
     def __init__(self, things: LookUps) -> None:
         self.things = things
         self.passing = passing_sources(things)
+        self.bars = {bar.id: Node(bar.id, NEUTRAL if bar.kind == "neutral" else METAL) for bar in things.document.bars}
+        self.metal = {enclosure_id: Node(enclosure_id, METAL) for enclosure_id in things.enclosures}
 
     def runs(self) -> Iterator[Edge]:
         for run in self.things.drawn_runs:
@@ -49,8 +51,8 @@ class _Grounding:
                     ends = (self._bar(conductor.from_part, pole), self._bar(conductor.to_part, pole))
                     yield Edge("conductor", "conductors", conductor.id, *ends)
             if run.ground_by_raceway or run.method in METAL_RACEWAYS:
-                start_box, end_box = self.things.upstream_of(run), self.things.downstream_of(run)
-                yield Edge("raceway", "runs", run.id, Node(start_box, METAL), Node(end_box, METAL))
+                ends = (self._metal(self.things.upstream_of(run)), self._metal(self.things.downstream_of(run)))
+                yield Edge("raceway", "runs", run.id, *ends)
 
     def switched_neutrals(self) -> Iterator[Edge]:
         for throw, transfer in whole_throws(self.things):
@@ -118,7 +120,7 @@ class _Grounding:
             if bar.enclosure_id in self.things.enclosures:
                 touching = None if bar.insulated is None else not bar.insulated
                 made = True if touching is None and bar.kind == "ground" else touching
-                yield Edge("bar_on_metal", "bars", bar.id, self._part(bar.id), Node(bar.enclosure_id, METAL), made)
+                yield Edge("bar_on_metal", "bars", bar.id, self.bars[bar.id], self.metal[bar.enclosure_id], made)
         throws = {item.id for item in self.things.document.throws}
         known = self.things.owners.keys() | throws if throws else self.things.owners.keys()
         for source in self.things.document.sources:
@@ -139,17 +141,13 @@ class _Grounding:
                     "electrode", "electrodes", electrode.id, self._part(electrode.connects_to), Node(EARTH, EARTH)
                 )
 
+    def _metal(self, owner: str) -> Node:
+        return self.metal.get(owner) or Node(owner, METAL)
+
     def _part(self, part: str) -> Node:
-        bar = self.things.bars.get(part)
-        if bar is not None:
-            return Node(part, NEUTRAL if bar.kind == "neutral" else METAL)
-        return Node(part, METAL if part in self.things.enclosures else NEUTRAL)
+        """A bar by its own pole, a box by its metal, anything else by its neutral."""
+        return self.bars.get(part) or self.metal.get(part) or Node(part, NEUTRAL)
 
     def _bar(self, part: str, pole: str) -> Node:
-        """A bar or box by its own pole; a neutral that lands on a source's terminals stays a neutral."""
-        bar = self.things.bars.get(part)
-        if bar is not None:
-            return Node(part, NEUTRAL if bar.kind == "neutral" else METAL)
-        if part in self.things.enclosures:
-            return Node(part, METAL if pole == METAL else NEUTRAL)
-        return Node(part, pole)
+        """A bar by its own pole; what lands on a box or on a source's terminals stays what it is."""
+        return self.bars.get(part) or Node(part, pole)

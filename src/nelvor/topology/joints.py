@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
 from nelvor.model.things import Bar, Bond
@@ -47,8 +46,7 @@ class Joint(NamedTuple):
         return ((self.bar.id, "insulated"),) if self.bar is not None else ()
 
 
-@dataclass(frozen=True)
-class Inside:
+class Inside(NamedTuple):
     """The joints of an enclosure and whether they connect its neutral to its metal."""
 
     found: Found

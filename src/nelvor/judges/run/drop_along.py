@@ -48,7 +48,7 @@ def _drop_of_run(recorder: Recorder, cases: list[voltage_drop.DropCase]) -> Figu
 def _base_volts(case: RunCase, level: LevelLoad) -> Fraction:
     """Volts to neutral, or half the volts between lines where one-phase loads lie between two lines of a wye."""
     system = case.system()
-    to_neutral = Fraction(LINE_TO_NEUTRAL_V[system])
+    to_neutral = exact(LINE_TO_NEUTRAL_V[system])
     return min(to_neutral, Fraction(LINE_TO_LINE_V[system], 2)) if level.has_line_to_line else to_neutral
 
 

@@ -29,7 +29,8 @@ LABEL = "Output at 125 %, pushed back through it"
 
 def take_in(case: RunCase) -> None:
     """Add to the load of a run what the sources beneath it push back; a run of sources alone carries nothing else."""
-    total = _together(case, case.site.sources_beneath.get(case.fed, {}).values())
+    sources = case.site.sources_beneath.get(case.fed)
+    total = _together(case, sources.values()) if sources else None
     if total is None:
         return
     factor = case.recorder.parameter("source_output_factor", "Output of sources at")

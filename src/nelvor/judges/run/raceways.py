@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from fractions import Fraction
+from typing import NamedTuple
 
 from nelvor.clauses import cover, fittings, raceway_fill, wiring_methods
 from nelvor.clauses.load_kind import OTHER
@@ -37,7 +37,7 @@ def _lay_raceway(case: RunCase, lay: Lay) -> None:
     wires = _wires(case)
     area = raceway_fill.conductors_area(case.recorder, str(case.run.insulation), wires.insulated, wires.bare)
     alike = raceway_fill.alike_area(case.recorder, str(case.run.insulation), wires.insulated, wires.bare)
-    allowed = raceway_fill.allowed_fill(case.recorder, wires.count, length)
+    allowed = raceway_fill.allowed_fill(case.recorder, wires.number, length)
     locked = lay.value("raceway_size")
     if locked is None:
         fill = raceway_fill.smallest_raceway(case.recorder, method, area, allowed, alike)
@@ -54,15 +54,14 @@ def _lay_raceway(case: RunCase, lay: Lay) -> None:
     _jamming(case, lay, fill.trade_size)
 
 
-@dataclass(frozen=True)
-class _Wires:
+class _Wires(NamedTuple):
     """The conductors of one set in a raceway: the sizes of the insulated ones, and of a bare grounding conductor."""
 
     insulated: tuple[str, ...]
     bare: str | None
 
     @property
-    def count(self) -> int:
+    def number(self) -> int:
         return len(self.insulated) + (self.bare is not None)
 
 
