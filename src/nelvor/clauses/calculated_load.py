@@ -92,7 +92,10 @@ class Methods:
 
 
 class LevelLoad(NamedTuple):
-    """The calculated load at one enclosure with everything beneath it; ``worst`` is the leg with the largest design current."""
+    """The calculated load at one enclosure with everything beneath it.
+
+    ``worst`` is the leg with the largest design current.
+    """
 
     enclosure_id: str
     system: str

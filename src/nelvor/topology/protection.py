@@ -21,7 +21,10 @@ def main_of(things: LookUps, feeds: Feeds, enclosure_id: str) -> Device | None:
 
 
 def protection_ahead(things: LookUps, feeds: Feeds, mains: dict[str, Device | None]) -> dict[str, Device | None]:
-    """Return, for each run and with the main of each enclosure, the overcurrent device ahead of it, or None on the supply side of the first one."""
+    """Return, for each run, the overcurrent device ahead of it, or None on the supply side of the first one.
+
+    ``mains`` holds the main device of each enclosure.
+    """
     ahead: dict[str, Device | None] = {}
     for owner in [*(owner for owner in feeds.root if owner in things.sources), *feeds.walking_order]:
         if owner in things.sources:

@@ -83,9 +83,10 @@ class RunCase:
         return other
 
     def attempt(self, part: str, solve: Callable[..., None], *of: Lay, judge: Judge | None = None) -> None:
-        """Solve one part of the answer for this case, of one part of the run where one is told; what cannot be computed is kept as a gap and told once.
+        """Solve one part of the answer; ``of`` is the part of the run that it is about, where there is one.
 
-        A load that is not filled in is told at its panel, and not again at every run on the way to it.
+        What cannot be computed is kept as a gap and told once. A load that is not filled in is told at its panel, and
+        not again at every run on the way to it.
         """
         try:
             solve(self, *of)

@@ -26,7 +26,8 @@ GOES_WITH = {
 class Lay:
     """One part of a run: what it lies in and where, and its length in ft, None where that is not known.
 
-    ``thing`` is the run or the stretch that says so; ``value`` gives its properties by their names; ``key`` tells parts apart in the names of figures ("" for the run).
+    ``thing`` is the run or the stretch that says so, and ``value`` gives its properties by their names; ``key`` tells
+    parts apart in the names of figures ("" for the run).
     """
 
     run: Run
