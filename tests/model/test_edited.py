@@ -2,6 +2,7 @@
 
 import json
 import unittest
+from unittest import mock
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -9,11 +10,12 @@ from hypothesis import strategies as st
 from nelvor.errors import BadInput
 from nelvor.model.changes.merge import operations_between
 from nelvor.model.changes.operations import Delete, Insert, Put, PutSetting
+from nelvor.model.crowding import MOST_IN_ONE_ENCLOSURE
 from nelvor.model.document import LISTS
 from nelvor.model.edited import KnownJob
 from nelvor.model.parse import parse_value
 from tests.model.test_merge import some_changes
-from tests.support.jobs import orchard
+from tests.support.jobs import JobBuilder, orchard
 from tests.support.sites import sites
 
 
@@ -46,6 +48,26 @@ class Editing(unittest.TestCase):
             known = known.edited([Delete(list="buildings", id="hall")])
             held = {id(piece) for list_name in LISTS for piece in known.value[list_name]}
             self.assertEqual(set(known.things) - held, set())
+
+    @mock.patch.dict(MOST_IN_ONE_ENCLOSURE, {"lugs": 1, "runs": 3})
+    def test_what_meets_in_one_enclosure_stays_bounded_whatever_is_moved_or_added(self):
+        builder = JobBuilder()
+        builder.service()
+        for box, fed_from in (("p", "service"), ("q", "service"), ("r", "q")):
+            builder.box(box, fed_from)
+            builder.add("lugs", f"{box}-more", enclosure_id=box)
+        builder.add("devices", "spare", enclosure_id="service", role="feeder", rating_a=60.0)
+        known = KnownJob.read(builder.job)
+        crowding = (
+            Put(list="lugs", id="q-more", field="enclosure_id", value="p"),
+            Insert(list="lugs", thing={"id": "another", "enclosure_id": "p"}),
+            Put(list="runs", id="to-r", field="from_part", value="spare"),
+        )
+        for operation in crowding:
+            with self.subTest(operation=operation), self.assertRaises(BadInput) as caught:
+                known.edited([operation])
+            self.assertEqual([issue.code for issue in caught.exception.issues], ["too_many_in_one_place"])
+        known.edited([Put(list="runs", id="to-r", field="length_ft", value=31.0)])
 
     def test_a_thing_is_written_as_it_was_understood(self):
         known = KnownJob.of(parse_value(orchard()))

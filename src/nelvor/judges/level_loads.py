@@ -122,7 +122,7 @@ def _rests_on(
     transformers = [site.transformer_of_secondary.get(run.from_part) for run in runs]
     moved = tuple((load.id, load.connection) for load in site.moved_loads(enclosure_id))
     loads = [*site.loads_in.get(enclosure_id, []), *_on_moved_circuits(site, enclosure_id)]
-    by_space = tuple(site.connection_of(load) for load in loads)
+    by_space = tuple([site.connection_of(load) for load in loads if load.device_id])
     farm = site.document.settings.other_load_method == "farm"
     building = site.building_words(enclosure_id) if farm else ""
     charging = tuple(

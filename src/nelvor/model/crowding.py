@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from operator import attrgetter
 
 from nelvor.errors import Issue
 from nelvor.model.document import Document
@@ -22,8 +23,13 @@ MOST_IN_ONE_ENCLOSURE = {
 """By list; a run counts at each of its ends. The largest switchboards stay well below."""
 
 
-def crowding_issues(document: Document) -> list[Issue]:
-    """Return an issue for each enclosure in which more of a kind meet than may."""
+def crowding_issues(document: Document, before: Document | None = None) -> list[Issue]:
+    """Return an issue for each enclosure in which more of a kind meet than may.
+
+    ``before`` is the document that this one was edited from: where nothing has moved since, nothing has become crowded.
+    """
+    if before is not None and all(_unmoved(name, document, before) for name in MOST_IN_ONE_ENCLOSURE):
+        return []
     counted = _counted(document)
     names = {item.id: item.name or item.id for item in document.enclosures}
     return [
@@ -36,6 +42,13 @@ def crowding_issues(document: Document) -> list[Issue]:
         for (list_name, enclosure_id), number in counted.items()
         if enclosure_id in names and number > MOST_IN_ONE_ENCLOSURE[list_name]
     ]
+
+
+def _unmoved(list_name: str, document: Document, before: Document) -> bool:
+    """Tell whether the things of a list stand, or the runs end, where they did before."""
+    now, then = getattr(document, list_name), getattr(before, list_name)
+    place = attrgetter("id", *(("from_part", "to_part") if list_name == "runs" else ("enclosure_id",)))
+    return now is then or list(map(place, now)) == list(map(place, then))
 
 
 def _counted(document: Document) -> Counter[tuple[str, str]]:

@@ -82,7 +82,9 @@ class KnownJob:
             head["settings"] = self.document.settings
         document = self.document.model_copy(update={**head, **lists})
         before = self.document
-        issues = proposal_issues(document, before) or reference_issues(document, before) or crowding_issues(document)
+        issues = (
+            proposal_issues(document, before) or reference_issues(document, before) or crowding_issues(document, before)
+        )
         if issues:
             raise BadInput(list(dict.fromkeys(issues))[:MOST_ISSUES_TOLD])
         return document
@@ -92,9 +94,9 @@ class KnownJob:
         things = dict(self.things)
         written = {**value, **_head_written(document)}
         for name in LISTS:
-            if value.get(name) is self.value[name]:
+            if value.get(name) is self.value.get(name):
                 continue
-            for piece in self.value[name]:
+            for piece in self.value.get(name, []):
                 things.pop(id(piece), None)
             pieces = []
             for piece, thing in zip(value.get(name, []), getattr(document, name), strict=True):

@@ -30,7 +30,8 @@ def rests_on(case: RunCase, taken: object) -> tuple[Sequence[object], Hashable]:
         site.document.settings,
         device,
         main,
-        *(site.by_id[part][1] for part in (run.from_part, run.to_part) if part in site.by_id),
+        _at_the_end(site, run.from_part),
+        _at_the_end(site, run.to_part),
         site.enclosures.get(start),
         site.enclosures.get(end),
         case.levels.get(end),
@@ -50,6 +51,11 @@ def rests_on(case: RunCase, taken: object) -> tuple[Sequence[object], Hashable]:
     whole = carries_entire_unit(site, case.levels, end)
     system = site.system_at(end) if end in site.enclosures else None
     return objects, (case.kind, case.ahead, system, whole, site.feeding_run(end) is run, case.several_disconnects)
+
+
+def _at_the_end(site: Site, part: str) -> object:
+    """What a run ends at."""
+    return site.devices.get(part) or site.lugs.get(part) or site.buses.get(part) or site.sources.get(part)
 
 
 def _buses_to_take(site: Site, ends: Sequence[str], device: Device | None, main: Device | None) -> Iterator[object]:
