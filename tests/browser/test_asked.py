@@ -2,8 +2,10 @@
 
 from playwright.sync_api import expect
 
+from nelvor.model.parse import parse_value
 from nelvor.starters.starters import started
 from tests.support.browser import WithBrowser, choose
+from tests.support.jobs import chain
 
 
 class Asked(WithBrowser):
@@ -63,6 +65,17 @@ class Asked(WithBrowser):
         expect(page.locator("[data-finding]")).not_to_have_count(before)
         expect(length).to_have_value("far away")
         expect(findings.get_by_role("alert")).to_contain_text("not a length")
+
+    def test_far_down_a_long_list_fields_are_drawn_as_one_comes_to_them(self):
+        page = self.open(self.new_job(parse_value(chain(60))))
+        last = page.locator("[data-finding=to_be_read]").last
+        expect(last).to_contain_text("p58 → p59")
+        expect(last.get_by_label("Hots")).to_have_count(0)
+        last.get_by_role("button").first.focus()
+        hots = last.get_by_label("Hots")
+        choose(hots, "4/0")
+        expect(hots).to_have_count(0)
+        expect(last).to_contain_text("Still to be read on site: the size of the neutral")
 
     def test_a_click_on_the_words_leads_to_the_thing(self):
         page, findings = self.begin("house_meter_main")

@@ -16,12 +16,18 @@ const YES_NO = [
   { value: "no", label: "no" },
 ];
 
-export function Asked({ asks }: { asks: Ask[] }) {
+/** The room that a field takes, kept for it until it is drawn. */
+const FIELD_REM = 1.75;
+
+export function Asked({ asks, near }: { asks: Ask[]; near: boolean }) {
   return (
-    <div role="group" aria-label="Answer it here" className="mt-0.5 space-y-0.5">
-      {asks.map((ask) => (
-        <AskedField key={`${ask.id} ${ask.field}`} {...ask} />
-      ))}
+    <div
+      role="group"
+      aria-label="Answer it here"
+      className="mt-0.5 space-y-0.5"
+      style={near ? undefined : { minHeight: `${asks.length * FIELD_REM}rem` }}
+    >
+      {near ? asks.map((ask) => <AskedField key={`${ask.id} ${ask.field}`} {...ask} />) : null}
     </div>
   );
 }

@@ -1,6 +1,7 @@
 /** What is wrong comes first: by severity, in walking order within, each with its section and its mend. */
 import { memo } from "react";
 import { Glyph } from "../kit/Glyph";
+import { useNear } from "../kit/useNear";
 import type { Schemas } from "../api/client";
 import { find, shownOn, type Document } from "../core/document";
 import { OUTCOME_WORDS } from "../core/words";
@@ -9,6 +10,9 @@ import { Asked } from "./Asked";
 import { Mends } from "./Mends";
 
 type Finding = Schemas["FindingOut"];
+
+/** The list by the mark that it bears. */
+const LIST = "[data-findings]";
 
 const EDGE = { must_fix: "border-l-fix", advice: "border-l-advice", cannot_tell: "border-l-tell" } as const;
 
@@ -27,6 +31,7 @@ export function FindingsList({ onGo }: { onGo: GoTo }) {
   return (
     <section
       aria-label="Findings"
+      data-findings
       className="relative min-h-0 overflow-y-auto border-r border-rule bg-sheet px-2 py-2 max-lg:max-h-[38vh] max-lg:border-r-0 max-lg:border-b"
     >
       {report?.findings.length === 0 ? (
@@ -88,13 +93,15 @@ function Item({ finding, onGo }: ItemProps) {
   const { select, state, mayWrite } = useWork("select", "state", "mayWrite");
   const { stage, id: place } = useDerived(({ site }) => placeOf(site, finding));
   const shown = useDerived(({ selected }) => selected === place);
+  const { item, near } = useNear<HTMLLIElement>(LIST);
   const show = () => {
     select(place);
     onGo(stage);
   };
   return (
     <li
-      className={`border-l-4 py-1 pr-1 pl-2 ${EDGE[finding.outcome]} ${shown ? "bg-touched" : ""}`}
+      ref={item}
+      className={`border-l-4 [contain-intrinsic-size:auto_6rem] [content-visibility:auto] py-1 pr-1 pl-2 ${EDGE[finding.outcome]} ${shown ? "bg-touched" : ""}`}
       data-finding={finding.code}
       data-outcome={finding.outcome}
     >
@@ -112,7 +119,7 @@ function Item({ finding, onGo }: ItemProps) {
       <p className="narrow cursor-pointer break-words" onClick={show}>
         {finding.text} <span className="whitespace-nowrap text-soft">{finding.section}</span>
       </p>
-      {mayWrite && finding.asks.length > 0 ? <Asked asks={finding.asks} /> : null}
+      {mayWrite && finding.asks.length > 0 ? <Asked asks={finding.asks} near={near} /> : null}
       {mayWrite && state === "proposed" && finding.mends.length > 0 ? <Mends mends={finding.mends} /> : null}
     </li>
   );
