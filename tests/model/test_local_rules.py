@@ -1,7 +1,7 @@
 import unittest
 
 from nelvor.model.changes.operations import apply
-from nelvor.model.local_rules import bringing_in, missing_from
+from nelvor.model.local_rules import bringing_in, copies_for, missing_from
 from nelvor.model.parse import parse_value
 from nelvor.model.things import Amendment
 from nelvor.report.check import check
@@ -19,19 +19,21 @@ class FromTheShop(unittest.TestCase):
         self.job["amendments"] = []
 
     def missing(self, *rules):
-        return missing_from(parse_value(self.job), rules)
+        return missing_from(parse_value(self.job).amendments, rules)
 
     def test_all_that_a_job_lacks_comes_with_ids_of_its_own(self):
-        found = self.missing(DEEPER, NO_ALUMINIUM)
+        self.job["buildings"].append({"id": "burial_cover_in", "name": "taken"})
+        document = parse_value(self.job)
+        copies = copies_for(document, [DEEPER, NO_ALUMINIUM])
         self.assertEqual(
-            [(rule.key, rule.source_note) for rule in found],
+            [(rule.key, rule.source_note) for rule in copies],
             [
                 ("burial_cover_in", "County rule"),
                 ("material_aluminum", "Owner's standard"),
             ],
         )
-        taken = {item.id for _, item in parse_value(self.job).things()}
-        self.assertFalse(taken & {rule.id for rule in found})
+        taken = {item.id for _, item in document.things()}
+        self.assertEqual(len({rule.id for rule in copies} - taken), 2)
 
     def test_a_rule_that_stands_in_the_job_is_not_brought_twice(self):
         self.job["amendments"] = [{**DEEPER.model_dump(), "id": "own", "source_note": "told on the phone"}]

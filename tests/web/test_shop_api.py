@@ -71,12 +71,16 @@ class ShopRules(WithDatabase):
     def test_a_job_from_elsewhere_is_told_what_it_lacks(self):
         self.put([DEEPER])
         job = {**orchard(), "amendments": []}
-        missing = self.owner.send("POST", "/api/shop/rules/missing", {"document": job}).get_json()
+        missing = self.owner.send("POST", "/api/shop/rules/missing", {"amendments": []}).get_json()
         self.assertEqual([rule["key"] for rule in missing["rules"]], ["burial_cover_in"])
-        self.assertEqual([item["op"] for item in missing["operations"]], ["insert"])
-        whole = {**job, "amendments": [missing["operations"][0]["thing"]]}
-        again = self.owner.send("POST", "/api/shop/rules/missing", {"document": whole}).get_json()
+        brought = self.owner.send("POST", "/api/shop/rules/bring-in", {"document": job}).get_json()
+        self.assertEqual([item["op"] for item in brought["operations"]], ["insert"])
+        amendments = [brought["operations"][0]["thing"]]
+        again = self.owner.send("POST", "/api/shop/rules/missing", {"amendments": amendments}).get_json()
         self.assertEqual(again["rules"], [])
+        whole = {**job, "amendments": amendments}
+        nothing = self.owner.send("POST", "/api/shop/rules/bring-in", {"document": whole}).get_json()
+        self.assertEqual(nothing["operations"], [])
 
     def test_two_people_at_once_the_later_is_told_and_nothing_is_lost(self):
         base = self.number()

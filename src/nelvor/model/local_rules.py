@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from nelvor.model.changes.ids import FreeIds, taken_ids
 from nelvor.model.changes.operations import Insert
 from nelvor.model.document import Document
 from nelvor.model.things import Amendment
@@ -14,28 +15,26 @@ def what_it_says(rule: Amendment) -> tuple[str, str, float | None, str]:
     return rule.key, rule.action, rule.value, rule.unit
 
 
-def missing_from(document: Document, rules: Iterable[Amendment]) -> list[Amendment]:
-    """Return the rules that say nothing that a job's own amendments say already, each with an id free in the job."""
-    said = {what_it_says(rule) for rule in document.amendments if rule.standing != "removed"}
-    taken = {thing.id for _, thing in document.things()}
+def missing_from(amendments: Iterable[Amendment], rules: Iterable[Amendment]) -> list[Amendment]:
+    """Return the rules that say nothing that the amendments of a job say already, each once."""
+    said = {what_it_says(rule) for rule in amendments if rule.standing != "removed"}
     found = []
     for rule in rules:
-        if what_it_says(rule) in said:
-            continue
-        said.add(what_it_says(rule))
-        new_id = _free_id(rule.key, taken)
-        taken.add(new_id)
-        found.append(rule.model_copy(update={"id": new_id, "standing": "existing", "proposed": {}}))
+        if what_it_says(rule) not in said:
+            said.add(what_it_says(rule))
+            found.append(rule)
     return found
 
 
-def _free_id(wish: str, taken: set[str]) -> str:
-    number = 1
-    while (candidate := f"{wish[:30]}-{number}") in taken:
-        number += 1
-    return candidate
+def copies_for(document: Document, rules: Iterable[Amendment]) -> list[Amendment]:
+    """Return the rules that a job lacks as amendments of its own, each with an id that is free there."""
+    ids = FreeIds(taken_ids(document.things()))
+    return [
+        rule.model_copy(update={"id": ids.take(rule.key), "standing": "existing", "proposed": {}})
+        for rule in missing_from(document.amendments, rules)
+    ]
 
 
 def bringing_in(document: Document, rules: Iterable[Amendment]) -> list[Insert]:
     """Return the operations that bring the missing rules into a job."""
-    return [Insert(list="amendments", thing=rule.model_dump(mode="json")) for rule in missing_from(document, rules)]
+    return [Insert(list="amendments", thing=rule.model_dump(mode="json")) for rule in copies_for(document, rules)]

@@ -10,7 +10,7 @@ from nelvor import ENGINE_VERSION
 from nelvor.errors import BadInput, Conflict, Issue
 from nelvor.model.document import Document, Settings
 from nelvor.model.field_log import FieldEntry
-from nelvor.model.local_rules import missing_from
+from nelvor.model.local_rules import copies_for
 from nelvor.model.parse import parse_job, read_json
 from nelvor.model.shop_defaults import with_defaults
 from nelvor.rulebook.rules import rulebook
@@ -89,7 +89,7 @@ def create_job(body: wire.NewJobBody) -> wire.JobOut:
     )
     _, defaults = shop_defaults.newest(database(), current_member())
     begun = with_defaults(begun, defaults)
-    document = begun.model_copy(update={"amendments": missing_from(begun, rules)})
+    document = begun.model_copy(update={"amendments": [*begun.amendments, *copies_for(begun, rules)]})
     return _created(document, "New job")
 
 

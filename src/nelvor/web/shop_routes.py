@@ -89,12 +89,19 @@ def replace_shop_sources(body: wire.ShopSourcesBody) -> wire.ShopSourcesOut:
     return _newest_sources()
 
 
-@api.route("POST", "/shop/rules/missing", body=wire.DocumentBody, answer=wire.MissingRulesOut)
-def rules_missing(body: wire.DocumentBody) -> wire.MissingRulesOut:
-    """Tell which local rules of the shop a job lacks, with the operations that bring them in."""
+@api.route("POST", "/shop/rules/missing", body=wire.AmendmentsBody, answer=wire.MissingRulesOut)
+def rules_missing(body: wire.AmendmentsBody) -> wire.MissingRulesOut:
+    """Tell which local rules of the shop a job with these amendments lacks."""
+    _, rules = local_rules.newest(database(), current_member())
+    return wire.MissingRulesOut(rules=missing_from(body.amendments, rules))
+
+
+@api.route("POST", "/shop/rules/bring-in", body=wire.DocumentBody, answer=wire.BringingInOut)
+def bring_rules_in(body: wire.DocumentBody) -> wire.BringingInOut:
+    """Return the operations that bring into a job the local rules of the shop that it lacks."""
     document = parse_value(body.document)
     _, rules = local_rules.newest(database(), current_member())
-    return wire.MissingRulesOut(rules=missing_from(document, rules), operations=list(bringing_in(document, rules)))
+    return wire.BringingInOut(operations=list(bringing_in(document, rules)))
 
 
 @api.route("GET", "/shop/history", answer=wire.HistoryOut)

@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from nelvor.model.base import MOST_THINGS
 from nelvor.model.changes.operations import Operation
 from nelvor.model.shop_defaults import ShopDefaults
 from nelvor.model.source_plates import SourcePlate
@@ -118,8 +119,15 @@ class ShopDefaultsBody(Body):
     defaults: ShopDefaults
 
 
+class AmendmentsBody(Body):
+    amendments: Annotated[list[Amendment], Field(max_length=MOST_THINGS)]
+
+
 class MissingRulesOut(Answer):
     rules: list[Amendment]
+
+
+class BringingInOut(Answer):
     operations: list[Operation]
 
 
