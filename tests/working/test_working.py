@@ -15,7 +15,7 @@ from nelvor.report.wire import report_out, working_out
 from nelvor.rulebook.rules import Rules, rulebook
 from nelvor.working import Recorder, exact, shown
 from nelvor.working.explain import behind, what_would_change
-from nelvor.working.number import greatest, least, product, reaches, read, total
+from nelvor.working.number import difference, greatest, least, product, quotient, reaches, read, total
 from nelvor.working.recorder import replay
 
 
@@ -65,6 +65,11 @@ class Exactly(unittest.TestCase):
         for one, other in pairwise(numbers):
             self.assertIs(reaches(one, other), one >= other)
             self.assertTrue(reaches(one, one))
+            self.assertEqual(difference(one, other), one - other)
+            if other:
+                self.assertEqual(quotient(one, other), one / other)
+            else:
+                self.assertRaises(ZeroDivisionError, quotient, one, other)
 
     @given(st.lists(st.fractions(max_denominator=20), min_size=1, max_size=8))
     def test_of_equal_numbers_the_first_is_the_greatest_and_the_least(self, numbers):

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from nelvor.errors import MissingFigure
-from nelvor.working import Figure, Recorder, asked_once
+from nelvor.working import Figure, Recorder
 
 MOST_NOT_OPPOSITE, MOST_OPPOSITE = 5, 4
 
 
-@asked_once
 def bending_space(recorder: Recorder, size: str, wires_per_terminal: int, opposite: bool) -> Figure:
     """Return the space in inches: Table 312.6(B) where conductors leave by the opposite wall, (A) where not.
 

@@ -28,7 +28,7 @@ from nelvor.clauses.noncoincident import running_together
 from nelvor.clauses.other_loads import connected_lines, demand_factor_lines
 from nelvor.model.voltages import THREE_PHASE, legs_of
 from nelvor.rulebook.rules import Rules
-from nelvor.working import Figure, Recorder, greatest, least, product, reaches, total
+from nelvor.working import Figure, Recorder, difference, greatest, least, product, reaches, total
 
 OTHER_METHODS = {
     "connected": connected_lines,
@@ -112,7 +112,7 @@ class LevelLoad(NamedTuple):
     def imbalance_a(self) -> Fraction:
         """The line-to-neutral imbalance between the legs, as numbers."""
         loads = [leg.to_neutral for leg in self.legs]
-        return greatest(loads) - least(loads)
+        return difference(greatest(loads), least(loads))
 
     @property
     def has_line_to_line(self) -> bool:

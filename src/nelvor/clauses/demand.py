@@ -8,7 +8,7 @@ from fractions import Fraction
 from functools import cached_property
 
 from nelvor.clauses.load_kind import LoadKind, amperes_per_va
-from nelvor.working import Figure, Recorder, total
+from nelvor.working import Figure, Recorder, product, total
 
 Kinds = dict[LoadKind, int]
 """How many pieces of each kind there are."""
@@ -100,7 +100,7 @@ def of_category(kinds: Kinds, *categories: str) -> list[tuple[LoadKind, int]]:
 
 def weights(chosen: list[tuple[LoadKind, int]]) -> tuple[tuple[LoadKind, Fraction], ...]:
     """Return each kind with its connected VA, to weight the legs."""
-    return tuple((kind, kind.each * count) for kind, count in chosen)
+    return tuple([(kind, product((kind.each, count))) for kind, count in chosen])
 
 
 UNIT_SOURCE = "loads here and beneath"

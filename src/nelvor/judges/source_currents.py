@@ -32,6 +32,8 @@ class PushedIn:
 
 def places_on(site: Site, bus: Bus) -> list[PushedIn]:
     """Return where sources come in on a bus besides its supply, or a device that stands for one."""
+    if not site.sources_beneath:
+        return [PushedIn(device, ()) for device in on_bus(site, bus) if device.role == "source"]
     places = []
     for device in on_bus(site, bus):
         sources = tuple(site.sources_through(device))

@@ -203,4 +203,9 @@ def _in_order(site: Site, verdicts: list[Verdict]) -> list[Verdict]:
         steps[enclosure_id] = 2 * number + 1
     found = [verdict for verdict in verdicts if verdict.outcome != "holds"]
     last = 2 * len(steps)
-    return sorted(found, key=lambda verdict: (SEVERITY[verdict.outcome], steps.get(home_of(site, verdict.id), last)))
+
+    def order(verdict: Verdict) -> tuple[int, int]:
+        home = verdict.id if verdict.id in steps else home_of(site, verdict.id)
+        return SEVERITY[verdict.outcome], steps.get(home, last)
+
+    return sorted(found, key=order)

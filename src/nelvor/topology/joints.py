@@ -61,14 +61,14 @@ def inside(site: Site, enclosure_id: str, neutral: tuple[str, ...] | None = None
     if not neutrals:
         return Inside("no_neutral", (), ())
     joints = _joints(site, enclosure_id, bars)
-    certain = [joint for joint in joints if joint.made]
     possible = [joint for joint in joints if joint.made is not False]
+    if not _connected(possible, neutrals, enclosure_id):
+        return Inside("apart", (), ())
+    certain = [joint for joint in joints if joint.made]
     if _connected(certain, neutrals, enclosure_id):
         return Inside("bonded", tuple(_on_the_way(certain, neutrals, enclosure_id)), ())
-    if _connected(possible, neutrals, enclosure_id):
-        doubtful = [joint for joint in _on_the_way(possible, neutrals, enclosure_id) if joint.made is None]
-        return Inside("unknown", (), tuple(doubtful))
-    return Inside("apart", (), ())
+    doubtful = [joint for joint in _on_the_way(possible, neutrals, enclosure_id) if joint.made is None]
+    return Inside("unknown", (), tuple(doubtful))
 
 
 def _joints(site: Site, enclosure_id: str, bars: list[Bar]) -> list[Joint]:

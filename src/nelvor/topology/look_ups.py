@@ -7,8 +7,9 @@ from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import InitVar, dataclass, field
 from functools import cached_property, lru_cache
+from itertools import chain
 from operator import attrgetter
-from typing import Protocol, TypeVar
+from typing import Any, Protocol, TypeVar
 
 from nelvor.model.base import Thing
 from nelvor.model.changes.ids import FreeIds, taken_ids
@@ -52,9 +53,13 @@ Terminal = Device | Lugs | Bar
 
 
 @lru_cache(maxsize=65536)
-def natural(thing_id: str) -> list[tuple[int, str]]:
-    """Return what ids are ordered by: numbers within them count as numbers, so that p2 comes before p10."""
-    return [(int(part), "") if part.isdigit() else (-1, part) for part in DIGITS.split(thing_id) if part]
+def natural(thing_id: str) -> tuple[Any, ...]:
+    """Return what ids are ordered by: numbers within them count as numbers, so that p2 comes before p10.
+
+    Each part of an id is two values, a number and words, of which one tells nothing.
+    """
+    parts = [(int(part), "") if part.isdigit() else (-1, part) for part in DIGITS.split(thing_id) if part]
+    return tuple(chain.from_iterable(parts))
 
 
 def ordered(document: Document) -> Document:

@@ -1,7 +1,7 @@
 """The record of how a figure came about."""
 
 from nelvor.working.asked_once import asked_once
-from nelvor.working.number import exact, greatest, least, product, reaches, shown, total
+from nelvor.working.number import difference, exact, greatest, least, product, reaches, shown, total
 from nelvor.working.recorder import Figure, PassedOver, Recorder, told
 
 __all__ = [
@@ -9,6 +9,7 @@ __all__ = [
     "PassedOver",
     "Recorder",
     "asked_once",
+    "difference",
     "exact",
     "greatest",
     "least",

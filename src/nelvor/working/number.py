@@ -44,6 +44,24 @@ def product(numbers: Iterable[Fraction | int]) -> Fraction:
     return Fraction(above, under)
 
 
+def difference(whole: Fraction, part: Fraction) -> Fraction:
+    """Return what is left of one number without another."""
+    above, under = whole.as_integer_ratio()
+    top, bottom = part.as_integer_ratio()
+    return Fraction(above * bottom - top * under, under * bottom)
+
+
+def quotient(number: Fraction, by: Fraction) -> Fraction:
+    """Return one number over another.
+
+    Raises:
+        ZeroDivisionError: the other is nothing.
+    """
+    above, under = number.as_integer_ratio()
+    top, bottom = by.as_integer_ratio()
+    return Fraction(above * bottom, under * top)
+
+
 def reaches(have: Fraction, need: Fraction) -> bool:
     """Tell whether one number is no less than another: crosswise, without a look at what kinds of numbers they are."""
     above, under = have.as_integer_ratio()

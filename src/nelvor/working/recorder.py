@@ -15,7 +15,7 @@ from operator import attrgetter
 from typing import Literal, NamedTuple
 
 from nelvor.rulebook.rules import Rules
-from nelvor.working.number import exact, greatest, least, product, reaches, read, shown, total
+from nelvor.working.number import difference, exact, greatest, least, product, quotient, reaches, read, shown, total
 
 Operation = Literal[
     "given",
@@ -202,14 +202,15 @@ class Recorder:
         return self._take_down(label, "add", figures, value, unit or figures[0].unit, clause)
 
     def subtract(self, label: str, whole: Figure, part: Figure, clause: str = "") -> Figure:
-        return self._take_down(label, "subtract", (whole, part), whole.number - part.number, whole.unit, clause)
+        left = difference(whole.number, part.number)
+        return self._take_down(label, "subtract", (whole, part), left, whole.unit, clause)
 
     def multiply(self, label: str, *figures: Figure, unit: str, clause: str = "") -> Figure:
         value = product(map(VALUE, figures))
         return self._take_down(label, "multiply", figures, value, unit, clause)
 
     def divide(self, label: str, top: Figure, bottom: Figure, unit: str, clause: str = "") -> Figure:
-        return self._take_down(label, "divide", (top, bottom), top.number / bottom.number, unit, clause)
+        return self._take_down(label, "divide", (top, bottom), quotient(top.number, bottom.number), unit, clause)
 
     def greatest(self, label: str, *figures: Figure, clause: str = "") -> Figure:
         return self._take_down(label, "greatest", figures, greatest(map(VALUE, figures)), figures[0].unit, clause)

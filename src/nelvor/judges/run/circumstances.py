@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from nelvor.clauses import ampacity, wiring_methods
-from nelvor.clauses.ampacity import Circumstances, Stretch, Surroundings, size_index
+from nelvor.clauses.ampacity import NOTHING, Circumstances, Stretch, Surroundings, size_index
 from nelvor.clauses.wiring_methods import METHOD_WORDS
 from nelvor.judges.level_loads import carries_entire_unit
 from nelvor.judges.run.case import RunCase
@@ -36,18 +36,21 @@ def _circumstances(case: RunCase) -> Circumstances:
     material = case.filled("material", "The conductor material")
     for lay in lays:
         _check_wiring(case, lay, insulation)
-    first, *others = [(lay, _surroundings(case, lay, insulation)) for lay in lays]
+    (own_lay, own), *others = [(lay, _surroundings(case, lay, insulation)) for lay in lays]
     return Circumstances(
         material=material,
         insulation=insulation,
+        insulation_c=own.insulation_c,
+        ambient_c=own.ambient_c,
+        current_carrying=own.current_carrying,
+        nipple=own.nipple,
         termination_c=_termination_c(case),
         sets=run.sets,
         dwelling_share=_dwelling_share(case),
         cap_c=wiring_methods.cable_cap_c(insulation),
         small_cap=insulation == "SER" and run.in_thermal_insulation is True,
-        stretches=tuple(Stretch(lay.name, lay.length_ft or Fraction(0), place) for lay, place in others),
-        rest_ft=(others and first[0].length_ft) or Fraction(0),
-        **first[1]._asdict(),
+        stretches=tuple(Stretch(lay.name, lay.length_ft or NOTHING, place) for lay, place in others),
+        rest_ft=(others and own_lay.length_ft) or NOTHING,
     )
 
 

@@ -9,7 +9,7 @@ from nelvor.clauses import fittings, wiring_methods
 from nelvor.clauses.bending_space import bending_space
 from nelvor.errors import MissingFigure
 from nelvor.judges.run.lays import Lay
-from nelvor.working import Figure, Recorder
+from nelvor.working import Figure, Recorder, asked_once
 
 PLASTIC = frozenset({"pvc40", "pvc80"})
 METAL = frozenset({"emt", "rmc", "imc", "fmc", "lfmc"})
@@ -29,15 +29,15 @@ class FitOut(NamedTuple):
 def fit_out(recorder: Recorder, lays: Sequence[Lay], hots: str, kind: str, volts_to_neutral: int) -> list[FitOut]:
     """Return what a run asks for besides conductors and raceway, in the order one meets it, each thing once."""
     found = [item for lay in lays for item in _at_the_ends(recorder, lay, hots, kind, volts_to_neutral)]
-    found += _bending(recorder, hots)
+    found += [bending] if (bending := _bending(recorder, hots)) is not None else []
     found += [item for lay in lays for item in (*_underground(lay, kind), *_weather(recorder, lay))]
     return list({(item.name, item.text): item for item in found}.values())
 
 
 def _at_the_ends(recorder: Recorder, lay: Lay, hots: str, kind: str, volts_to_neutral: int) -> Iterator[FitOut]:
     method = lay.value("method")
-    if method in wiring_methods.RACEWAYS and fittings.needs_bushing(recorder, hots):
-        yield FitOut("bushing", f"Insulating bushing at each end, for conductors of {hots}.", "insulating_bushing_4awg")
+    if method in wiring_methods.RACEWAYS and (bushing := _bushing(recorder, hots)) is not None:
+        yield bushing
     if method not in METAL:
         return
     if kind == "service":
@@ -48,13 +48,21 @@ def _at_the_ends(recorder: Recorder, lay: Lay, hots: str, kind: str, volts_to_ne
         yield FitOut("bonding_bushing", text, "bonding_over_250v")
 
 
-def _bending(recorder: Recorder, hots: str) -> Iterator[FitOut]:
+@asked_once
+def _bushing(recorder: Recorder, hots: str) -> FitOut | None:
+    if not fittings.needs_bushing(recorder, hots):
+        return None
+    return FitOut("bushing", f"Insulating bushing at each end, for conductors of {hots}.", "insulating_bushing_4awg")
+
+
+@asked_once
+def _bending(recorder: Recorder, hots: str) -> FitOut | None:
     try:
         space = bending_space(recorder, hots, 1, opposite=True)
     except MissingFigure:
-        return
+        return None
     text = f"{space.text} in from the lugs to the opposite wall, one conductor to a terminal."
-    yield FitOut("bending", text, "bending_space_lugs", space)
+    return FitOut("bending", text, "bending_space_lugs", space)
 
 
 def _underground(lay: Lay, kind: str) -> Iterator[FitOut]:
