@@ -260,7 +260,7 @@ def _leg(leg: str, on_legs: list[OnLegs], adder: dict[str, Figure], recorder: Re
         if not per_va:
             continue
         for word, share in shares:
-            weight = per_va_on(recorder, leg, per_va if share is ALL else per_va * share)
+            weight = per_va_on(recorder, leg, per_va if share is ALL else product((per_va, share)))
             parts[word].append(recorder.multiply(f"{line.label} on {leg}, {word}", line.demand_va, weight, unit="A"))
     steady = _total(f"{leg} continuous", parts[STEADY], recorder)
     passing = _total(f"{leg} not continuous", parts[PASSING], recorder)

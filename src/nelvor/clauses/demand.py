@@ -8,7 +8,7 @@ from fractions import Fraction
 from functools import cached_property
 
 from nelvor.clauses.load_kind import LoadKind, amperes_per_va
-from nelvor.working import Figure, Recorder, product, total
+from nelvor.working import Figure, Recorder, product, quotient, total
 
 Kinds = dict[LoadKind, int]
 """How many pieces of each kind there are."""
@@ -50,7 +50,7 @@ class DemandLine:
         alike: dict[tuple[str, bool], tuple[LoadKind, Fraction]] = {}
         for kind, va in self.kinds:
             key = kind.connection, kind.uses_neutral
-            alike[key] = (kind, alike[key][1] + va) if key in alike else (kind, va)
+            alike[key] = (kind, total((alike[key][1], va)) if key in alike else va)
         return tuple(alike.values())
 
     def amperes_per_demand_va(
@@ -68,9 +68,10 @@ class DemandLine:
             return legs
         for kind, va in joined:
             if takes_part is None or takes_part(kind):
-                share = va / self._whole
+                share = quotient(va, self._whole)
                 for leg, amperes in amperes_per_va(kind.connection, system).items():
-                    legs[leg] = legs[leg] + amperes * share if leg in legs else amperes * share
+                    part = product((amperes, share))
+                    legs[leg] = total((legs[leg], part)) if leg in legs else part
         return legs
 
 

@@ -8,7 +8,7 @@ from fractions import Fraction
 from nelvor.clauses.demand import DemandLine
 from nelvor.clauses.load_kind import EVEN_ON, LoadKind, Tally, amperes_per_va
 from nelvor.model.voltages import LINE_TO_LINE_V, LINE_TO_NEUTRAL_V, legs_of
-from nelvor.working import Figure, Recorder
+from nelvor.working import Figure, Recorder, product
 
 
 def motor_adder(tally: Tally, lines: Iterable[DemandLine], system: str, recorder: Recorder) -> dict[str, Figure]:
@@ -25,13 +25,20 @@ def motor_adder(tally: Tally, lines: Iterable[DemandLine], system: str, recorder
     for leg in legs_of(system):
         on_leg = [kind for kind in motors if leg in amperes_per_va(kind.connection, system)]
         if on_leg:
-            largest = max(on_leg, key=lambda kind: (kind.each * _own_amperes(kind, leg, system), kind.connection))
+            largest = _hardest(on_leg, leg, system)
             motor = recorder.given(f"Largest motor on {leg}", largest.each, "VA", "loads of this level")
             weight = per_va_on(recorder, leg, _own_amperes(largest, leg, system))
             adders[leg] = recorder.multiply(
                 f"Motor adder on {leg}", motor, extra, weight, unit="A", clause="motor_load_125"
             )
     return adders
+
+
+def _hardest(motors: list[LoadKind], leg: str, system: str) -> LoadKind:
+    """The motor that draws the most on a conductor."""
+    if len(motors) == 1:
+        return motors[0]
+    return max(motors, key=lambda kind: (product((kind.each, _own_amperes(kind, leg, system))), kind.connection))
 
 
 def _own_amperes(kind: LoadKind, leg: str, system: str) -> Fraction:

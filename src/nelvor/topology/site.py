@@ -175,15 +175,19 @@ class Site(LookUps):
 
     def connection_of(self, load: Load) -> str | None:
         """Return how a load lies on the legs by the space of its circuit's device; None where that does not tell."""
-        device = self.devices.get(load.device_id or "")
-        bus = self.buses.get(device.bus_id or "") if device else None
-        if device is None or bus is None:
-            return None
+        on = self._legs_of_devices.get(load.device_id or "")
         system = self.system_at(load.enclosure_id)
-        if not system:
-            return None
-        on = legs_of_device(bus, device, self.legs_of_bus(bus))
-        return systems.connection_by_space(load, on, system)
+        return systems.connection_by_space(load, on, system) if on and system else None
+
+    @cached_property
+    def _legs_of_devices(self) -> dict[str, tuple[str, ...]]:
+        """The legs that the poles of each device on a bus stand on by its space; none where that cannot be told."""
+        legs_of_buses = {bus.id: self.legs_of_bus(bus) for bus in self.document.buses}
+        return {
+            device.id: legs_of_device(self.buses[device.bus_id], device, legs_of_buses[device.bus_id])
+            for device in self.document.devices
+            if device.bus_id in self.buses
+        }
 
     def legs_of_bus(self, bus: Bus) -> tuple[str, ...]:
         """Return the legs of a bus in the order in which they come along it: its own, or those that reach it."""

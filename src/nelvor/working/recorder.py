@@ -123,7 +123,6 @@ class Recorder:
         unit: str,
         clause: str = "",
         source: str = "",
-        *,
         options: tuple[Fraction, ...] = (),
         passed_over: PassedOver = "",
         origin: tuple[Recorder, Figure] | None = None,

@@ -82,25 +82,26 @@ class RunCase:
         other._carried = self._carried
         return other
 
-    def attempt(self, part: str, solve: Callable[..., None], *of: Lay, judge: Judge | None = None) -> None:
-        """Solve one part of the answer; ``of`` is the part of the run that it is about, where there is one.
+    def attempt(self, part: str, solve: Callable[..., None], lay: Lay | None = None) -> None:
+        """Solve one part of the answer, of the run or of one part of it.
 
         What cannot be computed is kept as a gap and told once. A load that is not filled in is told at its panel, and
         not again at every run on the way to it.
         """
         try:
-            solve(self, *of)
+            solve(self) if lay is None else solve(self, lay)
         except CannotCompute as reason:
             self.gaps[part] = reason.kept()
             if isinstance(reason, MissingInput) and reason.thing_id in self.site.load_ids:
                 return
             if not any(verdict.text.startswith(reason.reason) for verdict in self.judge.verdicts):
-                (judge or self.judge).cannot_compute(f"run_{part.partition(':')[0]}", reason)
+                judge = self.judge if lay is None else self.judge_of(lay)
+                judge.cannot_compute(f"run_{part.partition(':')[0]}", reason)
 
     def for_each_lay(self, part: str, solve: Callable[[RunCase, Lay], None]) -> None:
         """Solve a part of the answer for each part of the run; one that cannot be computed leaves the others."""
         for lay in self.lays:
-            self.attempt(f"{part}{lay.key}", solve, lay, judge=self.judge_of(lay))
+            self.attempt(f"{part}{lay.key}", solve, lay)
 
     def _kind(self) -> str:
         source = self.site.sources.get(self.run.from_part)
