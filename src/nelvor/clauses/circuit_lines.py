@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
-
 from nelvor.clauses.cooking_and_drying import dryer_line, range_line
 from nelvor.clauses.demand import DemandLine, Kinds, of_category, sum_of, weights
 from nelvor.clauses.dwelling_standard import general_lighting_parts
@@ -24,7 +22,7 @@ def circuit_lines(kinds: Kinds, recorder: Recorder) -> list[DemandLine]:
         CannotCompute, MissingFigure: as the lines of levels; more cooking units than Note 4 takes together.
     """
     rest: Kinds = {kind: count for kind, count in kinds.items() if not _of_dwelling(kind)}
-    parts = general_lighting_parts(Counter({kind: n for kind, n in kinds.items() if _of_dwelling(kind)}), recorder)
+    parts = general_lighting_parts({kind: n for kind, n in kinds.items() if _of_dwelling(kind)}, recorder)
     lines = [DemandLine("Lighting and receptacles", part, part, ((kind, part.number),)) for kind, part in parts]
     lines += [line for line in (dryer_line(kinds, recorder), _cooking(kinds, recorder)) if line is not None]
     return lines + connected_lines(rest, recorder)
@@ -52,4 +50,4 @@ def _cooking(kinds: Kinds, recorder: Recorder) -> DemandLine | None:
     if together.number < limit_kw * 1000:
         return DemandLine("Cooking units at their plate", together, together, weights(chosen))
     one_range = chosen[0][0]._replace(each=together.number)
-    return range_line(Counter({one_range: 1}), recorder)
+    return range_line({one_range: 1}, recorder)

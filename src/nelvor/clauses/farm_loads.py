@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter, defaultdict
+from collections import defaultdict
 from dataclasses import replace
 from fractions import Fraction
 
@@ -55,7 +55,7 @@ def _building(name: str, kinds: Kinds, recorder: Recorder) -> DemandLine:
 
 
 def _running_together(kinds: Kinds, recorder: Recorder) -> Figure | None:
-    running = Counter({kind: count for kind, count in kinds.items() if kind.without_diversity})
+    running = {kind: count for kind, count in kinds.items() if kind.without_diversity}
     if not running:
         return None
     lines = connected_lines(running, recorder)

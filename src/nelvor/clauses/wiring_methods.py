@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import lru_cache
 
 from nelvor.errors import CannotCompute, MissingInput
 from nelvor.rulebook.rules import Rules
@@ -116,7 +115,6 @@ def require_computed(insulation: str, method: str, placement: str) -> None:
         raise CannotCompute("MC cable outdoors goes by its listing and marking.", "Choose another type outdoors.")
 
 
-@lru_cache(maxsize=256)
 def insulation_temperature(insulation: str, wet: bool, rules: Rules) -> int:
     """Return the temperature rating that a conductor's ampacity starts from, in °C.
 
@@ -126,7 +124,7 @@ def insulation_temperature(insulation: str, wet: bool, rules: Rules) -> int:
     column = "wet_c" if wet else "dry_c"
     if rules.row("insulation", insulation)[column] == "":
         raise CannotCompute(f"{insulation} has no rating for wet locations.", "Choose a type that has, such as THWN-2.")
-    return int(rules.cell("insulation", (insulation,), column))
+    return int(rules.cited_cell("insulation", (insulation,), column).value)
 
 
 def cable_cap_c(insulation: str) -> int:

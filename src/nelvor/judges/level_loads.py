@@ -188,7 +188,7 @@ def _tally_beneath(site: Site, enclosure_id: str, rules: Rules, worked: dict[str
     except CannotCompute as reason:
         return LoadUnknown(enclosure_id, reason.kept())
     for run in site.feeds.carrying_from.get(enclosure_id, []):
-        below = worked.get(site.owners[run.to_part])
+        below = worked.get(site.downstream_of(run))
         if below is None:
             continue
         beneath = below.tally

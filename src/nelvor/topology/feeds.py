@@ -69,7 +69,7 @@ class Feeds:
         return {owner: [run for run in runs if self._supplies(run)] for owner, runs in self.things.runs_from.items()}
 
     def _supplies(self, run: Run) -> bool:
-        is_feed = self.feeding.get(self.things.owners[run.to_part]) is run
+        is_feed = self.feeding.get(self.things.downstream_of(run)) is run
         others = (self.in_loop, self.beside, self.things.leads)
         return is_feed or not any(run.id in runs for runs in others)
 
@@ -184,7 +184,7 @@ def _outward_from(
     while reached:
         owner = reached.popleft()
         for run in branches(things, owner):
-            beneath = things.owners[run.to_part]
+            beneath = things.downstream_of(run)
             if beneath not in root and run.id not in things.leads:
                 feeding[beneath], root[beneath], rank[beneath] = run, root[owner], rank[owner]
                 reached.append(beneath)

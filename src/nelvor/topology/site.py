@@ -222,7 +222,7 @@ class Site(LookUps):
     def is_first_of_building(self, enclosure_id: str) -> bool:
         """Tell whether the run that feeds an enclosure enters a building from outside it; a standby supply is no feed."""
         building = self.enclosures[enclosure_id].building_id
-        feeding = self.feeds.feeding.get(enclosure_id)
+        feeding = self.feeding_run(enclosure_id)
         if building is None or feeding is None or feeding.id in self.feeds.standby:
             return False
         upstream = self.enclosures.get(self.upstream_of(feeding))
